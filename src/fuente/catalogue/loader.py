@@ -1,0 +1,248 @@
+"""Reads the catalogue once and hands out its entries by id."""
+
+from __future__ import annotations
+
+import math
+import tomllib
+from collections.abc import Mapping
+from dataclasses import dataclass
+from functools import lru_cache
+from importlib.resources import files
+from typing import Any
+
+from fuente.errors import FuenteError
+from fuente.hydraulics.pipes import CORRUGATED_SHARE, SMOOTH_PLASTIC, VINYL_HOSE
+
+
+@dataclass(frozen=True)
+class PipeSize:
+    """A pipe or hose that can be bought: bore and outside diameter in m, roughness m. A nominal size is never a bore."""
+
+    id: str
+    name: str
+    bore: float
+    outside: float
+    roughness: float
+    family: str
+
+
+@dataclass(frozen=True)
+class Fitting:
+    """A fitting by its loss coefficient on the local bore."""
+
+    id: str
+    name: str
+    k: float
+
+
+@dataclass(frozen=True)
+class Bulkhead:
+    """A tank fitting: bore, least and greatest hole, usual saw, flange and gasket thickness, all m."""
+
+    size: str
+    bore: float
+    hole_min: float
+    hole_max: float
+    saw: float
+    flange: float
+    gasket: float
+
+    @property
+    def edge_distance(self) -> float:
+        """Least distance in m from the hole's rim to any edge of the glass: one hole diameter."""
+        return self.saw
+
+
+@dataclass(frozen=True)
+class Medium:
+    """Filter media: outer surface m²/m³ of bulk, void share, dry bulk density kg/m³, least dimension m, cost per L."""
+
+    id: str
+    name: str
+    kind: str
+    surface: float
+    void: float
+    dry: float
+    size: float
+    cost: float
+
+    def wet_density(self, water_density: float = 1000.0) -> float:
+        """Mass in kg of a drained, still dripping m³: solids and a tenth of the voids."""
+        return self.dry + 0.1 * self.void * water_density
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A sheet material by thickness in m."""
+
+    id: str
+    material: str
+    thickness: float
+
+
+@lru_cache(maxsize=1)
+def _raw() -> dict[str, Any]:
+    return tomllib.loads(files("fuente.catalogue").joinpath("catalogue.toml").read_text("utf-8"))
+
+
+def _fraction(size: float) -> str:
+    whole, part = divmod(size, 1)
+    text = {0.0: "", 0.25: "1/4", 0.5: "1/2", 0.75: "3/4"}[part]
+    return " ".join(filter(None, (f"{whole:.0f}" if whole else "", text)))
+
+
+@lru_cache(maxsize=1)
+def _pipes() -> dict[str, PipeSize]:
+    from fluids.piping import nearest_pipe
+
+    raw = _raw()
+    sizes: list[PipeSize] = []
+    for grade, rows in raw["metric_pipe"].items():
+        for outside, wall in rows:
+            bore = (outside - 2 * wall) / 1000
+            name = f"{outside} mm {grade.upper()}"
+            sizes.append(PipeSize(f"{outside}-{grade}", name, bore, outside / 1000, SMOOTH_PLASTIC, "metric"))
+    for schedule in raw["inch_pipe"]["schedules"]:
+        for nominal in raw["inch_pipe"]["sizes"]:
+            _, inner, outer, _ = nearest_pipe(NPS=nominal, schedule=schedule)
+            name = f"{_fraction(nominal)} in schedule {schedule}"
+            sizes.append(PipeSize(f"{nominal:g}in-{schedule}", name, inner, outer, SMOOTH_PLASTIC, "inch"))
+    for bore in raw["hose"]["vinyl"]:
+        sizes.append(
+            PipeSize(f"hose-{bore}", f"{bore} mm vinyl hose", bore / 1000, bore / 1000 + 0.006, VINYL_HOSE, "hose")
+        )
+    for bore in raw["hose"]["corrugated"]:
+        rough = CORRUGATED_SHARE * bore / 1000
+        sizes.append(
+            PipeSize(f"corrugated-{bore}", f"{bore} mm corrugated hose", bore / 1000, bore / 1000 + 0.006, rough, "hose")
+        )
+    return {size.id: size for size in sizes}
+
+
+@lru_cache(maxsize=1)
+def _fittings() -> dict[str, Fitting]:
+    return {key: Fitting(key, row["name"], row["k"]) for key, row in _raw()["fittings"].items()}
+
+
+@lru_cache(maxsize=1)
+def _media() -> dict[str, Medium]:
+    return {
+        key: Medium(
+            key, r["name"], r["kind"], r["surface"], r["void"], r["dry"], r["size"] / 1000, r["cost"]
+        )
+        for key, r in _raw()["media"].items()
+    }
+
+
+class _Lazy(Mapping[str, Any]):
+    """A mapping that is read from the catalogue when it is first asked."""
+
+    def __init__(self, load: Any):
+        self._load = load
+
+    def __getitem__(self, key: str) -> Any:
+        return self._load()[key]
+
+    def __iter__(self) -> Any:
+        return iter(self._load())
+
+    def __len__(self) -> int:
+        return len(self._load())
+
+
+PIPES: Mapping[str, PipeSize] = _Lazy(_pipes)
+FITTINGS: Mapping[str, Fitting] = _Lazy(_fittings)
+MEDIA: Mapping[str, Medium] = _Lazy(_media)
+
+
+def _get(table: Mapping[str, Any], key: str, what: str) -> Any:
+    try:
+        return table[key]
+    except KeyError:
+        raise FuenteError(f"The catalogue has no {what} “{key[:40]}”.") from None
+
+
+def pipe_size(pipe_id: str) -> PipeSize:
+    """A pipe or hose by id, such as ``32-pn10`` or ``1in-40``."""
+    return _get(PIPES, pipe_id, "pipe")
+
+
+def fitting(fitting_id: str) -> Fitting:
+    """A fitting by id, such as ``elbow``."""
+    return _get(FITTINGS, fitting_id, "fitting")
+
+
+def medium(medium_id: str) -> Medium:
+    """Media by id, such as ``wheel_10``."""
+    return _get(MEDIA, medium_id, "media")
+
+
+def bulkheads() -> tuple[Bulkhead, ...]:
+    """All bulkhead fittings."""
+    return tuple(
+        Bulkhead(
+            size,
+            row["bore"] / 1000,
+            row["hole"][0] / 1000,
+            row["hole"][1] / 1000,
+            row["saw"] / 1000,
+            row["flange"] / 1000,
+            row["gasket"] / 1000,
+        )
+        for size, row in _raw()["bulkheads"].items()
+    )
+
+
+def bulkhead(size: str) -> Bulkhead:
+    """A bulkhead fitting by its size as builders say it: ``1 in``, ``1 1/2 in``, ``32 mm``."""
+    wanted = " ".join(size.replace('"', " in").replace("inch", "in").replace("-", " ").split()).lower()
+    if wanted.replace(".", "", 1).isdigit():
+        wanted += " mm"
+    for each in bulkheads():
+        if each.size == wanted or each.size.replace(" ", "") == wanted.replace(" ", ""):
+            return each
+    names = ", ".join(b.size for b in bulkheads())
+    raise FuenteError(f"“{size[:40]}” is not a bulkhead size; choose one of {names}.")
+
+
+def bulkhead_for(pipe: PipeSize) -> Bulkhead:
+    """The bulkhead fitting that takes a pipe: the one with the nearest bore of its own standard."""
+    unit = "in" if pipe.family == "inch" else "mm"
+    same = [b for b in bulkheads() if b.size.endswith(unit)]
+    return min(same, key=lambda b: abs(b.bore - pipe.bore))
+
+
+def sheets(material: str) -> tuple[Sheet, ...]:
+    """Sheet of a material (glass, acrylic) by rising thickness."""
+    rows = (
+        Sheet(key, row["material"], row["thickness"] / 1000)
+        for key, row in _raw()["sheets"].items()
+        if row["material"] == material
+    )
+    return tuple(sorted(rows, key=lambda s: s.thickness))
+
+
+def sheet(material: str, least: float) -> Sheet | None:
+    """The thinnest sheet of a material of at least a thickness in m; None where none is sold so thick."""
+    return next((s for s in sheets(material) if s.thickness >= least - 1e-9), None)
+
+
+def valve_k(opening: float) -> float:
+    """Loss coefficient of a gate valve at a share of opening (0.02 to 1); log interpolation, ±50 %."""
+    table = _raw()["gate_valve"]
+    xs, ks = table["opening"], table["k"]
+    x = min(max(opening, xs[0]), 1.0)
+    for x0, x1, k0, k1 in zip(xs, xs[1:], ks, ks[1:], strict=False):
+        if x <= x1:
+            return float(k0 * (k1 / k0) ** ((x - x0) / (x1 - x0)))
+    return float(ks[-1])
+
+
+def valve_opening(k: float) -> float:
+    """The opening of a gate valve that has a loss coefficient: the inverse of valve_k."""
+    table = _raw()["gate_valve"]
+    xs, ks = table["opening"], table["k"]
+    for x0, x1, k0, k1 in zip(xs, xs[1:], ks, ks[1:], strict=False):
+        if k >= k1:
+            return float(max(xs[0], x0 + (x1 - x0) * math.log(k / k0) / math.log(k1 / k0)))
+    return 1.0

@@ -1,0 +1,120 @@
+"""The reading-room tank: axolotls over a 900 mm sump, with two honest flaws for Fuente to find."""
+
+from __future__ import annotations
+
+from fuente.devices.base import FittingCount
+from fuente.devices.overflow.spec import Drain, Overflow
+from fuente.devices.return_line.spec import OutletSpec, PumpSpec, ReturnSpec
+from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Socks, Sump
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import Space, System
+
+
+def reading_room() -> System:
+    """A 1500 × 600 × 550 mm cool-water tank over a 900 × 400 × 400 mm sump.
+
+    Its flaws: the second outlet has no air hole, so a leaking check valve would drain the tank to that outlet; and the
+    heaters stand in the pump chamber, the only one that falls as water evaporates.
+    """
+    tank = Tank(
+        id="tank",
+        name="Reading-room tank",
+        length=1.5,
+        width=0.6,
+        height=0.55,
+        thickness=0.015,
+        bottom=0.015,
+        stand=0.80,
+        gravel=0.012,
+        temperature=17.0,
+        cover=0.6,
+        stock="Six axolotls and a shoal of white clouds",
+    )
+    overflow = Overflow(
+        id="overflow",
+        tank="tank",
+        into="sump",
+        side="left",
+        crest=0.492,
+        weir=0.56,
+        teeth=0.25,
+        box_length=0.15,
+        box_width=0.40,
+        drains=(
+            Drain(
+                role="siphon", pipe="32-pn10", mouth=0.36, run=0.25, valve=0.33, fittings=(FittingCount(kind="elbow_45", count=2),)
+            ),
+            Drain(role="open", pipe="40-pn10", mouth=0.42, run=0.25, fittings=(FittingCount(kind="elbow_45", count=2),)),
+            Drain(role="emergency", pipe="40-pn10", mouth=0.465, run=0.2, fittings=(FittingCount(kind="elbow_45", count=1),)),
+        ),
+        release=0.27,
+    )
+    sump = Sump(
+        id="sump",
+        name="Sump",
+        length=0.9,
+        width=0.4,
+        height=0.4,
+        thickness=0.008,
+        bottom=0.008,
+        stand=0.08,
+        offset=0.1,
+        chambers=(
+            Chamber(
+                id="socks",
+                role="socks",
+                width=0.16,
+                socks=Socks(count=2, micron=200e-6, diameter=0.1, length=0.24, plate=0.325, dirt=2.0),
+                exit=Baffle(top=0.29, teeth=0.3),
+            ),
+            Chamber(
+                id="foam",
+                role="foam",
+                name="Foam wall 20 · 30 · 45",
+                width=0.175,
+                pads=(
+                    Pad(ppi=20, thickness=0.05, height=0.33, dirt=8),
+                    Pad(ppi=30, thickness=0.05, height=0.33, dirt=10),
+                    Pad(ppi=45, thickness=0.025, height=0.33, dirt=12),
+                ),
+                exit=Baffle(top=0.272),
+            ),
+            Chamber(
+                id="bed",
+                role="moving_bed",
+                width=0.22,
+                fill=Fill(medium="wheel_10", volume=0.011, held="loose"),
+                exit=Baffle(top=0.262, teeth=0.4, tooth_gap=0.006),
+            ),
+            Chamber(
+                id="trap",
+                role="trap",
+                width=0.086,
+                under=Baffle(top=0.32, gap=0.04),
+                exit=Baffle(top=0.252),
+            ),
+            Chamber(id="pump", role="pump", level=0.215, intake=0.085, heaters=2, heater_watts=150),
+        ),
+    )
+    line = ReturnSpec(
+        id="return",
+        source="sump",
+        tank="tank",
+        pump=PumpSpec(name="Submersible pump, 5 000 L/h class", max_head=3.6, max_flow=5000e-3 / 3600, watts=45),
+        pipe="32-pn10",
+        run=1.3,
+        valve="swing_check",
+        outlets=(
+            OutletSpec(name="First outlet", pipe="25-pn16", height=0.45, hole=0.006, hole_height=0.494),
+            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.468),
+        ),
+    )
+    return System(
+        name="Reading-room tank",
+        place="Harbour Hill Library",
+        space=Space(length=1.2, depth=0.5, height=0.66, air=20, coldest=12, turnover=6.5 / 3600),
+        tanks=(tank,),
+        overflows=(overflow,),
+        devices=(sump,),
+        returns=(line,),
+    )

@@ -1,0 +1,243 @@
+"""What every kind of device shares: specs, fragments of network, parts, tasks and findings."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
+from enum import IntEnum
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from fuente.catalogue import fitting
+from fuente.network.model import Cell, Link
+
+Path = tuple[str | int, ...]
+
+
+class Spec(BaseModel):
+    """A frozen part of the document. SI units, as each field's description says."""
+
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, strict=False)
+
+
+def measured(
+    default: Any, quantity: str, label: str, low: float, high: float, why: str = "", step: float | None = None
+) -> Any:
+    """A field with a quantity, a label for cards, limits in SI, and a sensible step for the arrow keys."""
+    from fuente.units import QUANTITIES
+
+    si = QUANTITIES[quantity].si or "1"
+    text = f"{label}, {si}." if not why else f"{label}, {si}. {why}"
+    extra: dict[str, Any] = {"quantity": quantity, "label": label, "step": step}
+    bounds: dict[str, Any] = {"ge": low, "le": high}
+    if default is ...:
+        return Field(description=text, json_schema_extra=extra, **bounds)
+    return Field(default, description=text, json_schema_extra=extra, **bounds)
+
+
+class FittingCount(Spec):
+    """So many of one fitting in a run of pipe."""
+
+    kind: str = Field(description="Id of a fitting in the catalogue.")
+    count: int = Field(1, ge=0, le=99, description="How many.")
+
+
+def fittings_k(fittings: tuple[FittingCount, ...]) -> float:
+    """Sum of loss coefficients."""
+    return sum(fitting(f.kind).k * f.count for f in fittings)
+
+
+@dataclass(frozen=True)
+class Fragment:
+    """Cells and links of one device, and the cells where others join it (port name → cell id)."""
+
+    cells: tuple[Cell, ...] = ()
+    links: tuple[Link, ...] = ()
+    ports: Mapping[str, str] = field(default_factory=dict)
+    marks: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Change:
+    """One value to put at a path of the document."""
+
+    path: Path
+    value: Any
+
+
+@dataclass(frozen=True)
+class Edit:
+    """A named change of the document: what undo calls it, and the values that it sets."""
+
+    name: str
+    changes: tuple[Change, ...]
+
+
+class Rank(IntEnum):
+    """How much a finding matters."""
+
+    STOP = 0
+    FIX = 1
+    CONSIDER = 2
+
+    @property
+    def word(self) -> str:
+        """The rank as it is shown."""
+        return ("Stop", "Fix", "Consider")[self]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """A judgement with its number, its reason and a way out.
+
+    ``text`` says what is and by how much; ``why`` the reason; ``action`` names the change that ``edit`` makes.
+    ``owner`` is the station that it belongs to. Lengths and volumes stand in the text as {name:quantity} slots that are
+    filled from ``values``, so that both unit systems read well.
+    """
+
+    code: str
+    rank: Rank
+    text: str
+    why: str
+    owner: str
+    values: Mapping[str, float] = field(default_factory=dict)
+    action: str = ""
+    edit: Edit | None = None
+    margin: float | None = None  # SI, how far from fulfilled: negative is short
+
+    def filled(self, system: Any) -> str:
+        """The sentence in a unit system."""
+        return fill(self.text, self.values, system)
+
+    def reason(self, system: Any) -> str:
+        """The reason in a unit system."""
+        return fill(self.why, self.values, system)
+
+
+def fill(text: str, values: Mapping[str, float], system: Any) -> str:
+    """Replace {name:quantity} slots by shown values."""
+    import re
+
+    from fuente.units import shown
+
+    return re.sub(r"\{(\w+):(\w+)\}", lambda m: shown(values[m[1]], m[2], system), text)
+
+
+@dataclass(frozen=True)
+class Verdict:
+    """One line about a state: words with slots as in Finding, and how good it is."""
+
+    text: str
+    values: Mapping[str, float] = field(default_factory=dict)
+    rank: Rank | None = None  # None: fine
+
+    def filled(self, system: Any) -> str:
+        """The line in a unit system."""
+        return fill(self.text, self.values, system)
+
+
+@dataclass(frozen=True)
+class Reading:
+    """A computed figure on a station's card, with the explanation that opens under it."""
+
+    label: str
+    value: float | str
+    quantity: str = ""
+    why: str = ""
+    source: str = ""
+    sure: str = ""
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A field of the document that a card lets the builder decide."""
+
+    path: Path
+    label: str
+    quantity: str  # of units.QUANTITIES, or "choice", "text", "flag", "count", "fittings"
+    value: Any
+    options: tuple[tuple[Any, str], ...] = ()
+    step: float | None = None
+    fold: bool = False
+
+
+@dataclass(frozen=True)
+class Station:
+    """A place along the water: its row in the list and its card."""
+
+    id: str
+    name: str
+    headline: str
+    values: Mapping[str, float]
+    used: float | None = None  # share of what is available, for the bar
+    note: str = ""
+    big: tuple[Reading, ...] = ()
+    choices: tuple[Choice, ...] = ()
+    readings: tuple[Reading, ...] = ()
+    cells: tuple[str, ...] = ()
+    pumped: bool = False
+    glyph: str = "chamber"
+    why: Reading | None = None
+
+
+@dataclass(frozen=True)
+class Panel:
+    """A sheet panel as ordered: length × width × thickness in m, holes (x, y, diameter) from its lower left corner."""
+
+    id: str
+    name: str
+    length: float
+    width: float
+    thickness: float
+    material: str
+    count: int = 1
+    holes: tuple[tuple[float, float, float, str], ...] = ()
+    note: str = ""
+    safety: float | None = None
+    needed: float | None = None
+
+    @property
+    def mass(self) -> float:
+        """Mass in kg of one."""
+        from fuente.structure.plates import MATERIALS
+
+        return self.length * self.width * self.thickness * MATERIALS[self.material].density
+
+
+@dataclass(frozen=True)
+class Part:
+    """Anything else on the list: a pad, a pipe piece, a fitting, media, a pump."""
+
+    id: str
+    name: str
+    count: float
+    unit: str
+    group: str
+    size: str = ""
+    note: str = ""
+    values: Mapping[str, float] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Parts:
+    """What a device is made of, in build order."""
+
+    panels: tuple[Panel, ...] = ()
+    parts: tuple[Part, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+    def __add__(self, other: Parts) -> Parts:
+        cautions = self.cautions + tuple(c for c in other.cautions if c not in self.cautions)
+        return replace(self, panels=self.panels + other.panels, parts=self.parts + other.parts, cautions=cautions)
+
+
+@dataclass(frozen=True)
+class Task:
+    """Upkeep: what, how often in s, and why."""
+
+    id: str
+    name: str
+    interval: float
+    why: str
+    owner: str

@@ -1,0 +1,1 @@
+"""An overflow box inside a tank, with its teeth and the drains that fall to a filter."""

@@ -1,0 +1,67 @@
+"""What the builder decides of an overflow."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from fuente.catalogue import PIPES
+from fuente.devices.base import FittingCount, Spec, measured
+
+DrainRole = Literal["siphon", "open", "emergency"]
+ROLE_NAMES = {"siphon": "Siphon", "open": "Open channel", "emergency": "Emergency"}
+
+
+class Drain(Spec):
+    """One upright drain pipe in the box."""
+
+    role: DrainRole = "open"
+    pipe: str = Field("32-pn10", description="Pipe size, an id of the catalogue.")
+    mouth: float = measured(0.4, "length", "Mouth above the tank's floor", 0.0, 3.0, step=0.002)
+    run: float = measured(0.3, "length", "Sideways run", 0.0, 20.0, "The fall is added from the drawing.")
+    fittings: tuple[FittingCount, ...] = (FittingCount(kind="elbow_45", count=2),)
+    valve: float | None = Field(None, ge=0.02, le=1.0, description="Opening of its gate valve, share; none for no valve.")
+    vent: float = measured(0.04, "length", "Vent floods above the mouth by", 0.005, 0.5)
+
+    @model_validator(mode="after")
+    def _known(self) -> Drain:
+        if self.pipe not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
+        return self
+
+
+class Overflow(Spec):
+    """A box at one end of the tank behind a weir, and its drains."""
+
+    id: str = Field("overflow", max_length=40)
+    tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
+    into: str = Field("sump", max_length=40, description="Id of the filter that it feeds.")
+    side: Literal["left", "right"] = "left"
+    crest: float = measured(0.5, "length", "Crest above the tank's floor", 0.02, 3.0, step=0.001)
+    weir: float = measured(0.5, "length", "Weir length", 0.02, 6.0)
+    teeth: float = measured(0.4, "fraction", "Taken by teeth", 0.0, 0.9)
+    box_length: float = measured(0.16, "length", "Box along the tank, inside", 0.03, 2.0)
+    box_width: float = measured(0.3, "length", "Box across the tank, inside", 0.03, 4.0)
+    wall: float = measured(0.006, "length", "Box wall", 0.002, 0.03, step=0.001)
+    drains: tuple[Drain, ...] = (Drain(),)
+    release: float = measured(0.25, "length", "Drain ends above the sump's floor", 0.0, 3.0)
+
+    @model_validator(mode="after")
+    def _drains_fit(self) -> Overflow:
+        if not 1 <= len(self.drains) <= 6:
+            raise ValueError("An overflow box takes one to six drains.")
+        taken = sum(PIPES[d.pipe].outside for d in self.drains)
+        if taken > max(self.box_length, self.box_width) * 1.0:
+            raise ValueError("The drains do not fit side by side in the overflow box; make it larger.")
+        return self
+
+    @property
+    def free_weir(self) -> float:
+        """Weir length in m less its teeth."""
+        return self.weir * (1 - self.teeth)
+
+    @property
+    def outer_area(self) -> float:
+        """Plan area in m² that the tank loses: box and two walls, at least."""
+        return (self.box_length + self.wall) * (self.box_width + self.wall)

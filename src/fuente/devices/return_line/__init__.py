@@ -1,0 +1,1 @@
+"""A pump, its rising pipe and the outlets in a tank."""

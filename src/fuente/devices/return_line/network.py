@@ -1,0 +1,99 @@
+"""A return as one link from the pump chamber to the tank."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.catalogue import fitting, pipe_size
+from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
+from fuente.devices.tank.spec import Tank
+from fuente.errors import SpecError
+from fuente.hydraulics.drains import air_hole_breaks
+from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.pumps import PumpCurve
+from fuente.network.laws import Outlet, ReturnLine
+from fuente.network.model import Link
+from fuente.water.properties import Water
+
+PUMP_BACKWARDS_K = 3.0  # a standing centrifugal pump, on the pipe's bore; typical
+
+
+def link_id(line: ReturnSpec) -> str:
+    """Id of the return's link."""
+    return f"{line.id}.pump"
+
+
+def curve(line: ReturnSpec) -> PumpCurve:
+    """The pump's curve."""
+    pump = line.pump
+    if pump.points:
+        made = PumpCurve.from_points(pump.points)
+        return PumpCurve(made.max_head, made.max_flow, made.points, pump.speed)
+    return PumpCurve(pump.max_head, pump.max_flow, (), pump.speed)
+
+
+def rising_pipe(line: ReturnSpec, tank: Tank, pump_floor: float, water: Water) -> Pipe:
+    """The pipe from the pump to the outlets' tee with its fittings and valve."""
+    size = pipe_size(line.pipe)
+    rise = max(tank.rim + 0.05 - pump_floor, 0.1)  # over the tank's rim
+    k = fittings_k(line.fittings) + (0.0 if line.valve == "none" else fitting(line.valve).k)
+    c = line.correction
+    return Pipe(size.bore, (rise + line.run) * c, k * c, size.roughness, water)
+
+
+def outlet_k(outlet: OutletSpec) -> float:
+    """Loss of one outlet branch on its own bore: into the branch, an elbow down, exit; and its pipe's friction."""
+    size = pipe_size(outlet.pipe)
+    return fitting("tee_branch").k + fitting("elbow").k + 1.0 + 0.02 * 0.3 / size.bore
+
+
+def free_back_flow(line: ReturnSpec, tank: Tank, level: float, pump_floor: float, water: Water) -> float:
+    """Flow in m³/s of a back-siphon from a tank level in m with the check valve held open."""
+    law = law_of(line, tank, pump_floor, 0.0, water, on=False, leak=1.0, holes=False)
+    return -law.flow(level - 1.0, level)[0]
+
+
+def law_of(
+    line: ReturnSpec,
+    tank: Tank,
+    pump_floor: float,
+    intake: float,
+    water: Water,
+    *,
+    on: bool = True,
+    leak: float | None = None,
+    holes: bool = True,
+) -> ReturnLine:
+    """The link's law. pump_floor and intake are elevations in m; leak overrides the valve's own."""
+    pipe = rising_pipe(line, tank, pump_floor, water)
+    outlets = []
+    for each in line.outlets:
+        size = pipe_size(each.pipe)
+        mouth = tank.floor + each.height
+        breaks = mouth
+        if holes and each.hole > 0 and hole_works(line, tank, each, pump_floor, water):
+            breaks = max(mouth, tank.floor + each.hole_height)
+        outlets.append(Outlet(mouth, breaks, size.bore, outlet_k(each)))
+    open_share = 1.0 if line.valve == "none" else line.leak if leak is None else leak
+    return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, PUMP_BACKWARDS_K)
+
+
+def hole_works(line: ReturnSpec, tank: Tank, outlet: OutletSpec, pump_floor: float, water: Water) -> bool:
+    """Whether an outlet's air hole passes enough air to stop the free back-siphon through its bore."""
+    size = pipe_size(outlet.pipe)
+    level = tank.floor + outlet.hole_height
+    flow = free_back_flow(line, tank, level, pump_floor, water)
+    total = sum(pipe_size(o.pipe).bore ** 2 for o in line.outlets)
+    return air_hole_breaks(outlet.hole, size.bore, flow * size.bore**2 / total)
+
+
+def lower(line: ReturnSpec, tank: Tank, pump_cell: str, pump_floor: float, intake: float, water: Water) -> Fragment:
+    """The link. Elevations in m; pump_cell is the pump chamber's cell."""
+    for outlet in line.outlets:
+        if outlet.height > tank.inner_height + 0.3:
+            raise SpecError(f"{outlet.name} ends more than 300 mm above the tank's rim.")
+    law = law_of(line, tank, pump_floor, intake, water)
+    if not math.isfinite(law.pipe.length):
+        raise SpecError("The return pipe has no length.")
+    return Fragment((), (Link(link_id(line), "Return", pump_cell, tank.id, law, "pump", line.id),))

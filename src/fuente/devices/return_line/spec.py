@@ -1,0 +1,76 @@
+"""What the builder decides of a return."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from fuente.catalogue import PIPES
+from fuente.devices.base import FittingCount, Spec, measured
+
+
+class PumpSpec(Spec):
+    """A pump by the two numbers on its box, or by its curve's points."""
+
+    name: str = Field("Submersible pump", max_length=80)
+    max_head: float = measured(3.0, "head", "Greatest head", 0.2, 60)
+    max_flow: float = measured(1.2e-3, "flow", "Flow at no head", 5e-6, 0.05)
+    points: tuple[tuple[float, float], ...] = Field((), max_length=60, description="(flow m³/s, head m), rising flow.")
+    watts: float = measured(40, "power", "Power", 0, 5000)
+    speed: float = measured(1.0, "fraction", "Speed", 0.2, 1.0, step=0.05)
+
+    @model_validator(mode="after")
+    def _curve_falls(self) -> PumpSpec:
+        flows = [q for q, _ in self.points]
+        heads = [h for _, h in self.points]
+        rising = any(b <= a for a, b in zip(flows, flows[1:], strict=False))
+        if self.points and (len(self.points) < 2 or rising or min(flows) < 0):
+            raise ValueError("A pump's points need rising flow, two or more of them.")
+        if any(b >= a for a, b in zip(heads, heads[1:], strict=False)):
+            raise ValueError("A pump's head must fall as its flow rises.")
+        return self
+
+
+class OutletSpec(Spec):
+    """One return outlet in the tank."""
+
+    name: str = Field("Outlet", max_length=60)
+    pipe: str = Field("25-pn16", description="Its pipe or hose, an id of the catalogue.")
+    height: float = measured(0.45, "length", "Mouth above the tank's floor", 0.0, 3.0, step=0.002)
+    hole: float = measured(0.0, "length", "Air hole", 0.0, 0.03, "Its diameter; 0 for none.", step=0.001)
+    hole_height: float = measured(0.5, "length", "Air hole above the tank's floor", 0.0, 3.0, step=0.001)
+
+    @model_validator(mode="after")
+    def _known(self) -> OutletSpec:
+        if self.pipe not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
+        return self
+
+
+class ReturnSpec(Spec):
+    """Pump in a filter's pump chamber, pipe, check valve, outlets in a tank."""
+
+    id: str = Field("return", max_length=40)
+    source: str = Field("sump", max_length=40, description="Id of the filter with the pump.")
+    tank: str = Field("tank", max_length=40)
+    pump: PumpSpec = PumpSpec()
+    pipe: str = Field("32-pn10", description="Rising pipe, an id of the catalogue.")
+    run: float = measured(1.6, "run", "Sideways run", 0.0, 60.0, "The rise is added from the drawing.")
+    fittings: tuple[FittingCount, ...] = (
+        FittingCount(kind="elbow", count=3),
+        FittingCount(kind="union", count=1),
+        FittingCount(kind="ball_valve", count=1),
+    )
+    valve: Literal["none", "swing_check", "flap_check"] = "swing_check"
+    leak: float = measured(0.02, "fraction", "Check valve lets back", 0.0, 1.0, "Share of the free back-flow.")
+    outlets: tuple[OutletSpec, ...] = (OutletSpec(),)
+    correction: float = Field(1.0, ge=0.1, le=10.0, description="Multiplier on the pipe's losses, from a timed bucket.")
+
+    @model_validator(mode="after")
+    def _whole(self) -> ReturnSpec:
+        if self.pipe not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
+        if not 1 <= len(self.outlets) <= 8:
+            raise ValueError("A return has one to eight outlets.")
+        return self

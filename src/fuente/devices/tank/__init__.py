@@ -1,0 +1,1 @@
+"""A glass or acrylic tank that somebody lives in."""

@@ -1,0 +1,38 @@
+"""What Fuente would change of a tank."""
+
+from __future__ import annotations
+
+from fuente.catalogue import sheet
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.tank.parts import wall_check
+from fuente.devices.tank.spec import Tank
+from fuente.network.model import Solution
+
+
+def judge(tank: Tank, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Findings that need only the tank."""
+    found: list[Finding] = []
+    check = wall_check(tank)
+    if check.needed > tank.thickness + 5e-5:
+        better = sheet(tank.material, check.needed)
+        edit = None
+        if better:
+            edit = Edit("Thicken tank walls", (Change((*path, "thickness"), better.thickness),))
+        elif not tank.braced:
+            edit = Edit("Brace the tank", (Change((*path, "braced"), True),))
+        found.append(
+            Finding(
+                "tank-wall",
+                Rank.FIX,
+                "The long wall is {now:length} thick and wants {need:length} when it is full to the brim.",
+                "Thin plate, foot and sides held, top "
+                + ("braced" if tank.braced else "free")
+                + f"; a safety factor of {check.safety:.1f} is left where 3.8 is usual for glass.",
+                tank.id,
+                {"now": tank.thickness, "need": check.needed},
+                ("Take {:.0f} mm".format(better.thickness * 1000) if better else "Brace it") if edit else "",
+                edit,
+                tank.thickness - check.needed,
+            )
+        )
+    return tuple(found)

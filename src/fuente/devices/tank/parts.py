@@ -1,0 +1,25 @@
+"""A tank is bought or already there: it adds nothing to the list but its check."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Parts
+from fuente.devices.tank.spec import Tank
+from fuente.network.model import Solution
+from fuente.structure.plates import PlateResult, wall
+
+
+def wall_check(tank: Tank) -> PlateResult:
+    """The long wall, brim full."""
+    return wall(
+        tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced
+    )
+
+
+def parts(tank: Tank, solution: Solution) -> Parts:
+    """Cautions only."""
+    return Parts(
+        cautions=(
+            "Load: a full system can exceed a floor's rating; ask a structural engineer.",
+            "Structural results are estimates for planning, not an engineer's certificate.",
+        )
+    )

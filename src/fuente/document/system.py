@@ -1,0 +1,162 @@
+"""The document: everything that the builder decided, frozen."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field, ValidationError, model_validator
+
+from fuente.devices.base import Change, Edit, Path, Spec, measured
+from fuente.devices.overflow.spec import Overflow
+from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.sump.spec import Sump
+from fuente.devices.tank.spec import Tank
+from fuente.errors import EntryError
+from fuente.units import UnitSystem
+
+FORMAT_VERSION = 1
+
+
+class Space(Spec):
+    """The room for the filter, and the room around it."""
+
+    length: float = measured(1.4, "length", "Opening length", 0.1, 20)
+    depth: float = measured(0.55, "length", "Opening depth", 0.1, 10)
+    height: float = measured(0.7, "length", "Opening height", 0.1, 4)
+    service: float = measured(0.2, "length", "Hand room over the sump", 0.0, 1.0, "To lift out pads and media.")
+    air: float = measured(20.0, "temperature", "Room temperature", -5, 45)
+    coldest: float = measured(16.0, "temperature", "Coldest room", -10, 40)
+    humidity: float = measured(0.5, "fraction", "Air humidity", 0.05, 1.0)
+    margin: float = measured(0.025, "length", "Freeboard you want left", 0.0, 0.5, step=0.005)
+    turnover: float = measured(6 / 3600, "per_hour", "Turnover you want", 0.1 / 3600, 40 / 3600)
+    quiet: bool = Field(True, description="Whether the drain must be quiet.")
+
+
+class System(Spec):
+    """Tanks, filters, and the pipes between them."""
+
+    format: Literal["fuente"] = "fuente"
+    version: Literal[1] = FORMAT_VERSION
+    name: str = Field("Untitled system", max_length=120)
+    place: str = Field("", max_length=120)
+    notes: str = Field("", max_length=20000)
+    units: UnitSystem = UnitSystem.METRIC
+    salinity: float = measured(0.0, "salinity", "Salinity", 0, 45)
+    space: Space = Space()
+    tanks: tuple[Tank, ...] = Field(min_length=1, max_length=400)
+    overflows: tuple[Overflow, ...] = Field((), max_length=400)
+    devices: tuple[Sump, ...] = Field((), max_length=200)
+    returns: tuple[ReturnSpec, ...] = Field((), max_length=200)
+
+    @model_validator(mode="after")
+    def _joined(self) -> System:
+        ids = [x.id for x in (*self.tanks, *self.overflows, *self.devices, *self.returns)]
+        if len(set(ids)) != len(ids):
+            raise ValueError("Two parts of the system have the same id.")
+        tanks, devices = {t.id for t in self.tanks}, {d.id for d in self.devices}
+        for flow in self.overflows:
+            if flow.tank not in tanks or flow.into not in devices:
+                raise ValueError(f"The overflow “{flow.id}” leads from or to something that is not there.")
+        for line in self.returns:
+            if line.tank not in tanks or line.source not in devices:
+                raise ValueError(f"The return “{line.id}” leads from or to something that is not there.")
+        return self
+
+    def tank(self, tank_id: str) -> Tank:
+        """The tank with an id."""
+        return next(t for t in self.tanks if t.id == tank_id)
+
+    def device(self, device_id: str) -> Sump:
+        """The filter with an id."""
+        return next(d for d in self.devices if d.id == device_id)
+
+
+def value_at(system: System, path: Path) -> Any:
+    """The value at a path of field names and positions."""
+    value: Any = system
+    for step in path:
+        value = value[step] if isinstance(step, int) else getattr(value, step)
+    return value
+
+
+def _put(node: Any, path: Path, value: Any) -> Any:
+    if not path:
+        return value
+    head, rest = path[0], path[1:]
+    if isinstance(head, int):
+        items = list(node)
+        items[head] = _put(items[head], rest, value)
+        return tuple(items)
+    return node.model_copy(update={head: _put(getattr(node, head), rest, value)})
+
+
+def apply(system: System, edit: Edit) -> System:
+    """A new system with an edit's changes; raises EntryError with one sentence when the result is not buildable."""
+    changed: Any = system
+    for change in edit.changes:
+        changed = _put(changed, change.path, change.value)
+    return checked(changed)
+
+
+def checked(system: BaseModel) -> System:
+    """Validate the whole again, for limits and for parts that must fit each other."""
+    try:
+        return System.model_validate(system.model_dump())
+    except ValidationError as error:
+        raise EntryError(first_sentence(error)) from None
+
+
+def first_sentence(error: ValidationError) -> str:
+    """What is wrong first, in words, and where."""
+    first = error.errors(include_url=False)[0]
+    message = first["msg"].removeprefix("Value error, ")
+    where = " → ".join(_place(part) for part in first["loc"])
+    if first["type"] == "value_error":
+        return message
+    limits = {"greater_than_equal": ("ge", "at least"), "less_than_equal": ("le", "at most")}
+    if first["type"] in limits:
+        key, words = limits[first["type"]]
+        label, quantity = _field(first["loc"])
+        from fuente.units import shown
+
+        limit = float(first["ctx"][key])
+        value = shown(limit, quantity) if quantity else f"{limit:g}"
+        return f"{label or where} must be {words} {value}."
+    return f"{where or 'The design'}: {message[:1].lower()}{message[1:]}."
+
+
+def _place(part: int | str) -> str:
+    return str(part + 1) if isinstance(part, int) else str(part).replace("_", " ")
+
+
+def _field(location: tuple[int | str, ...]) -> tuple[str, str]:
+    """Label and quantity of a field by its location."""
+    node: Any = System
+    label, quantity = "", ""
+    for part in location:
+        if isinstance(part, int):
+            continue
+        fields = getattr(node, "model_fields", None)
+        if not fields or part not in fields:
+            return label, quantity
+        info = fields[part]
+        extra = info.json_schema_extra if isinstance(info.json_schema_extra, dict) else {}
+        label = str(extra.get("label") or part.replace("_", " ").capitalize())
+        quantity = str(extra.get("quantity") or "")
+        node = _model_of(info.annotation)
+    return label, quantity
+
+
+def _model_of(annotation: Any) -> Any:
+    if isinstance(annotation, type) and issubclass(annotation, BaseModel):
+        return annotation
+    for arg in getattr(annotation, "__args__", ()):
+        found = _model_of(arg)
+        if found is not None:
+            return found
+    return None
+
+
+def set_value(name: str, path: Path, value: Any) -> Edit:
+    """An edit of one value."""
+    return Edit(name, (Change(path, value),))

@@ -1,0 +1,126 @@
+"""Drawing primitives. Millimetres; x to the right, y up. Styles are roles; a writer or a theme gives them colours."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+Path = tuple[str | int, ...]  # of a value in the document
+Point = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Polyline:
+    """A line through points."""
+
+    points: tuple[Point, ...]
+    style: str
+    owner: str = ""
+
+
+@dataclass(frozen=True)
+class Polygon:
+    """A filled shape."""
+
+    points: tuple[Point, ...]
+    style: str
+    owner: str = ""
+
+
+@dataclass(frozen=True)
+class Circle:
+    """A circle, filled."""
+
+    centre: Point
+    radius: float
+    style: str
+    owner: str = ""
+
+
+@dataclass(frozen=True)
+class Label:
+    """Words at a point. ``anchor`` is left, middle or right; ``rotated`` runs upwards.
+
+    Slots such as {level:length} are filled from ``values`` in the shown units.
+    """
+
+    at: Point
+    text: str
+    style: str = "label"
+    anchor: str = "middle"
+    rotated: bool = False
+    values: tuple[tuple[str, float], ...] = ()
+    owner: str = ""
+    room: float = 0.0  # mm of width within which it should stay, 0 for any
+
+
+@dataclass(frozen=True)
+class Dimension:
+    """A measured distance between two points, drawn aside; typing on it edits the path."""
+
+    start: Point
+    end: Point
+    value: float  # m
+    path: Path | None = None
+    aside: float = 0.0  # mm
+    owner: str = ""
+
+
+@dataclass(frozen=True)
+class Handle:
+    """A point that the builder can drag along an axis ("x" or "y") to edit a value in m at a path.
+
+    value = origin-free: moving by d mm changes the value by ``gain`` · d / 1000; low and high are limits in m.
+    ``partner`` is a path that takes the opposite change, as the next chamber's width does.
+    """
+
+    at: Point
+    axis: str
+    path: Path
+    value: float
+    low: float
+    high: float
+    name: str  # what it is: "crest of the moving bed"
+    verb: str  # "Raise crest" names the edit
+    gain: float = 1.0
+    partner: tuple[Path, float] | None = None
+    owner: str = ""
+
+
+Primitive = Polyline | Polygon | Circle | Label | Dimension
+
+
+@dataclass(frozen=True)
+class Drawing:
+    """Primitives from back to front, and the handles on them."""
+
+    shapes: tuple[Primitive, ...]
+    handles: tuple[Handle, ...] = ()
+
+    def __add__(self, other: Drawing) -> Drawing:
+        return Drawing(self.shapes + other.shapes, self.handles + other.handles)
+
+    def bounds(self) -> tuple[float, float, float, float]:
+        """Left, bottom, right, top in mm of everything but labels."""
+        points = list(_points(self.shapes))
+        xs = [p[0] for p in points]
+        ys = [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+
+def _points(shapes: Iterable[Primitive]) -> Iterable[Point]:
+    for shape in shapes:
+        if isinstance(shape, Polyline | Polygon):
+            yield from shape.points
+        elif isinstance(shape, Circle):
+            (x, y), r = shape.centre, shape.radius
+            yield x - r, y - r
+            yield x + r, y + r
+        elif isinstance(shape, Dimension):
+            yield shape.start
+            yield shape.end
+
+
+def box(x0: float, y0: float, x1: float, y1: float, style: str, owner: str = "") -> Polygon:
+    """An upright rectangle."""
+    return Polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), style, owner)

@@ -1,0 +1,1 @@
+"""Laws of flow: pipes, fittings, pumps, weirs, gaps, drains, pads."""

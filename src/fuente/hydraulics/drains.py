@@ -1,0 +1,93 @@
+"""Drains that fall: vented standpipes, full siphons, and the modes between."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.hydraulics.pipes import Pipe
+from fuente.water.properties import GRAVITY
+
+OPEN_CHANNEL_FILL = 7 / 24  # share of the bore that falling water may take before air is trapped
+QUIET_SHARE = 0.5  # of that limit
+_GPM = 231 * 0.0254**3 / 60  # m³/s in a US gallon a minute
+_CD = 0.6
+
+
+def open_channel_capacity(bore: float, fill: float = OPEN_CHANNEL_FILL) -> float:
+    """Flow in m³/s that a vented vertical pipe carries as a film on its wall.
+
+    bore m; fill, the share of the bore's area that water takes (0 to 7/24). Q = 27.8·r^(5/3)·D^(8/3) in US gpm and
+    inches, Wyly and Eaton 1961; ±15 %.
+    """
+    return 27.8 * fill ** (5 / 3) * (bore / 0.0254) ** (8 / 3) * _GPM
+
+
+def mouth_flow(head: float, bore: float) -> tuple[float, float]:
+    """Flow into an upright open mouth and its derivative by head: a circular weir, then an orifice.
+
+    head m over the mouth, bore m. Weir Q = ⅔·0.6·√(2g)·πD·h^1.5 while h < D/4·1.5, orifice Q = 0.6·A·√(2gh) above;
+    joined by a fourth-power mean so that it is smooth. ±15 %.
+    """
+    if head <= 0:
+        return 0.0, 0.0
+    root = math.sqrt(2 * GRAVITY)
+    weir = 2 / 3 * _CD * root * math.pi * bore * head**1.5
+    orifice = _CD * math.pi / 4 * bore**2 * root * math.sqrt(head)
+    ratio = (weir / orifice) ** 4
+    flow = weir / (1 + ratio) ** 0.25
+    # d ln Q = d ln weir − ratio/(1+ratio)·(d ln weir − d ln orifice)
+    return flow, flow / head * (1.5 - ratio / (1 + ratio))
+
+
+def full_siphon(drop: float, pipe: Pipe) -> tuple[float, float]:
+    """Flow in m³/s of a drain that runs full between two levels, and its speed in m/s.
+
+    drop m between the levels; pipe.k holds every loss before the exit, whose 1.0 is added here. ±10 %.
+    """
+    whole = Pipe(pipe.bore, pipe.length, pipe.k + 1.0, pipe.roughness, pipe.water)
+    flow = whole.flow_at(drop)
+    return flow, flow / whole.area
+
+
+def smooth_step(x: float) -> tuple[float, float]:
+    """0 to 1 over 0 ≤ x ≤ 1 with level ends, and its slope."""
+    if x <= 0:
+        return 0.0, 0.0
+    if x >= 1:
+        return 1.0, 0.0
+    return x * x * (3 - 2 * x), 6 * x * (1 - x)
+
+
+def standpipe_flow(
+    head: float, drop: float, pipe: Pipe, prime_from: float, prime_to: float
+) -> tuple[float, float, float]:
+    """Flow of an upright drain in every mode, and its derivatives by head and by drop.
+
+    head m over the mouth, drop m from the upstream level to where the pipe lets go; pipe with all its losses, exit
+    included. Below ``prime_from`` m the mouth is a weir or orifice; by ``prime_to`` m the pipe runs full; between them it
+    gulps, and the mean flow is a smooth blend. Never more than the full pipe. ±15 %, ±30 % while it gulps.
+    """
+    if head <= 0 or drop <= 0:
+        return 0.0, 0.0, 0.0
+    mouth, mouth_slope = mouth_flow(head, pipe.bore)
+    full, full_slope = pipe.flow_and_slope(drop)
+    if mouth >= full:  # the pipe, not the mouth, is the limit
+        return full, 0.0, full_slope
+    weight, weight_slope = smooth_step((head - prime_from) / (prime_to - prime_from))
+    flow = mouth + weight * (full - mouth)
+    by_head = (1 - weight) * mouth_slope + weight_slope / (prime_to - prime_from) * (full - mouth)
+    return flow, by_head, weight * full_slope
+
+
+def air_hole_breaks(hole: float, bore: float, flow: float, k_entry: float = 0.5) -> bool:
+    """Whether an air hole of a diameter in m stops a back-siphon of a flow in m³/s in a bore in m.
+
+    The flowing water's suction, (1+k)·ρv²/2, draws air through the hole (coefficient 0.6, air 1.2 kg/m³); the siphon is
+    taken to break once that air is a quarter of the water. The limit is a rule of thumb: test it wet.
+    """
+    if hole <= 0:
+        return False
+    speed = flow / (math.pi / 4 * bore**2)
+    suction = (1 + k_entry) * 1000 * speed**2 / 2
+    air = _CD * math.pi / 4 * hole**2 * math.sqrt(2 * suction / 1.2)
+    return air >= 0.25 * flow

@@ -1,0 +1,1 @@
+"""What lives in the water, and what air and warmth do to it."""

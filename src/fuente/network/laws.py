@@ -1,0 +1,267 @@
+"""The laws that links follow, on levels above the room's floor. Each is a hydraulics formula given a place."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from fuente.errors import PumpTooWeak
+from fuente.hydraulics.drains import smooth_step, standpipe_flow
+from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
+from fuente.hydraulics.pumps import PumpCurve, operating_point
+from fuente.hydraulics.weirs import gap_flow, submerged_weir_flow
+from fuente.water.properties import Water
+
+Flow = tuple[float, float, float]
+_NONE: Flow = (0.0, 0.0, 0.0)
+
+
+def _both_ways(forward: Callable[[float, float], Flow], a: float, b: float) -> Flow:
+    """Use a law that is written for a ≥ b in both directions."""
+    if a >= b:
+        return forward(a, b)
+    q, by_up, by_down = forward(b, a)
+    return -q, -by_down, -by_up
+
+
+@dataclass(frozen=True)
+class Weir:
+    """A crest at an elevation in m, of a free length in m, with a height in m over the floor before it."""
+
+    crest: float
+    length: float
+    height: float = 0.3
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Kindsvater–Carter, submerged after Villemonte; either way."""
+        if a <= self.crest and b <= self.crest:
+            return _NONE
+        return _both_ways(
+            lambda up, down: submerged_weir_flow(up - self.crest, down - self.crest, self.length, self.height), a, b
+        )
+
+
+@dataclass(frozen=True)
+class Spill:
+    """Water over a rim onto the floor."""
+
+    rim: float
+    length: float
+
+    def flow(self, a: float, b: float) -> Flow:
+        """A free weir; nothing comes back."""
+        if a <= self.rim:
+            return _NONE
+        q, slope, _ = submerged_weir_flow(a - self.rim, -1.0, self.length, 0.3)
+        return q, slope, 0.0
+
+
+@dataclass(frozen=True)
+class Gap:
+    """An opening under a baffle: sill elevation, width and height in m."""
+
+    sill: float
+    width: float
+    height: float
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Submerged sluice, either way."""
+        if a <= self.sill and b <= self.sill:
+            return _NONE
+        return _both_ways(lambda up, down: gap_flow(up - self.sill, down - self.sill, self.width, self.height), a, b)
+
+
+@dataclass(frozen=True)
+class Pad:
+    """An upright pad or a bed crossed sideways: foot elevation, width, height, thickness in m."""
+
+    foot: float
+    width: float
+    height: float
+    thickness: float
+    medium: Porous
+    water: Water
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Darcy–Forchheimer through the wetted face, either way."""
+        if a <= self.foot and b <= self.foot:
+            return _NONE
+        return _both_ways(
+            lambda up, down: wall_flow(
+                up - self.foot, down - self.foot, self.width, self.height, self.thickness, self.medium, self.water
+            ),
+            a,
+            b,
+        )
+
+
+@dataclass(frozen=True)
+class Sheet:
+    """A sock or plate of a wetted area in m² over a foot elevation and a height in m."""
+
+    foot: float
+    height: float
+    area: float
+    thickness: float
+    medium: Porous
+    water: Water
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Through the part of the sheet that stands in water on its higher side, either way."""
+        if a <= self.foot and b <= self.foot:
+            return _NONE
+        return _both_ways(self._forward, a, b)
+
+    def _forward(self, up: float, down: float) -> Flow:
+        wet = up - self.foot
+        share, share_slope = (wet / self.height, 1 / self.height) if wet < self.height else (1.0, 0.0)
+        low = max(down, self.foot)
+        q, slope = sheet_flow(up - low, self.area, self.thickness, self.medium, self.water)
+        return q * share, slope * share + q * share_slope, -slope * share if down > self.foot else 0.0
+
+
+@dataclass(frozen=True)
+class Bulkhead:
+    """A hole with a fitting through an upright wall: centre elevation in m and the pipe, exit loss included."""
+
+    centre: float
+    pipe: Pipe
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Full pipe between two levels; a part-filled bore takes its share of the area. Either way."""
+        return _both_ways(self._forward, a, b)
+
+    def _forward(self, up: float, down: float) -> Flow:
+        bore = self.pipe.bore
+        sill = self.centre - bore / 2
+        depth = up - sill
+        if depth <= 0 or up <= down:
+            return _NONE
+        share, share_slope = _segment_share(depth / bore)
+        share_slope /= bore
+        held = sill + 0.65 * min(depth, bore)
+        if down >= held:
+            drop, d_up, d_down = up - down, 1.0, -1.0
+        else:
+            drop, d_up, d_down = up - held, 0.35 if depth < bore else 1.0, 0.0
+        q, slope = self.pipe.flow_and_slope(drop)
+        return q * share, slope * share * d_up + q * share_slope, slope * share * d_down
+
+
+def _segment_share(x: float) -> tuple[float, float]:
+    """Share of a circle's area under a relative depth x, and its slope."""
+    if x >= 1:
+        return 1.0, 0.0
+    theta = 2 * math.acos(1 - 2 * x)
+    return (theta - math.sin(theta)) / (2 * math.pi), 4 / math.pi * math.sqrt(max(x * (1 - x), 0.0))
+
+
+@dataclass(frozen=True)
+class Standpipe:
+    """An upright drain: mouth and release elevations in m, the pipe with its exit loss, and where it primes, in m."""
+
+    mouth: float
+    release: float
+    pipe: Pipe
+    prime_from: float
+    prime_to: float
+    open_share: float = 1.0  # 0 is a blocked drain
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Weir, open channel, gulping and full, in one rising curve; downwards only."""
+        if a <= self.mouth or self.open_share <= 0 or a <= b:
+            return _NONE
+        base = max(self.release, b)
+        low = max(b, self.mouth)
+        q, by_head, by_drop = standpipe_flow(a - low, a - base, self.pipe, self.prime_from, self.prime_to)
+        s = self.open_share
+        by_b = -by_drop if b > self.release else 0.0
+        if b > self.mouth:
+            by_b -= by_head
+        return s * q, s * (by_head + by_drop), s * by_b
+
+
+@dataclass(frozen=True)
+class Outlet:
+    """A return outlet: mouth elevation in m, the elevation at which a back-siphon breaks, bore and loss k."""
+
+    mouth: float
+    breaks_at: float
+    bore: float
+    k: float
+
+    @property
+    def conductance(self) -> float:
+        """Flow in m³/s per square root of a metre of head."""
+        return math.pi / 4 * self.bore**2 * math.sqrt(2 * 9.80665 / self.k)
+
+
+_SIPHON_FADE = 0.004  # m over which a siphon's last gulp is spread
+_DRY_FADE = 0.008  # m over the pump's intake in which it begins to suck air
+
+
+@dataclass(frozen=True)
+class ReturnLine:
+    """Pump, rising pipe and outlets. ``leak`` is the share of the free back-flow that the check valve lets through."""
+
+    curve: PumpCurve
+    pipe: Pipe
+    outlets: tuple[Outlet, ...]
+    intake: float  # elevation below which the pump takes air
+    on: bool = True
+    leak: float = 0.02
+    pump_k: float = 3.0  # loss backwards through a standing pump, on the pipe's bore
+    reverse_k: float = 0.0  # what the held-open valve adds
+
+    def flow(self, a: float, b: float) -> Flow:
+        """From the pump chamber to the tank; negative as a back-siphon while the pump stands."""
+        return self._pumped(a, b) if self.on else self._siphon(a, b)
+
+    def loss(self, flow: float) -> tuple[float, float]:
+        """Head lost in m at a flow in m³/s, and its slope: the pipe and the outlets side by side."""
+        lost, slope = self.pipe.loss_and_slope(flow)
+        total = sum(outlet.conductance for outlet in self.outlets)
+        return lost + (flow / total) ** 2, slope + 2 * flow / total**2
+
+    def lift(self, a: float, b: float) -> float:
+        """Static head in m: to the tank's water, or to an outlet that stands above it."""
+        return max(b, max(outlet.mouth for outlet in self.outlets)) - a
+
+    def _pumped(self, a: float, b: float) -> Flow:
+        wet, wet_slope = smooth_step((a - self.intake) / _DRY_FADE)
+        if wet <= 0:
+            return _NONE
+        try:
+            q, _, slope = operating_point(self.curve, self.lift(a, b), self.loss)
+        except PumpTooWeak:
+            return _NONE
+        by_b = slope if b >= max(outlet.mouth for outlet in self.outlets) else 0.0
+        return q * wet, -slope * wet + q * wet_slope / _DRY_FADE, by_b * wet
+
+    def _siphon(self, a: float, b: float) -> Flow:
+        head = b - a
+        if head <= 0 or self.leak <= 0:
+            return _NONE
+        total, total_slope = 0.0, 0.0
+        for outlet in self.outlets:
+            share, share_slope = smooth_step((b - outlet.breaks_at) / _SIPHON_FADE)
+            total += share * outlet.conductance
+            total_slope += share_slope / _SIPHON_FADE * outlet.conductance
+        if total <= 0:
+            return _NONE
+        # The outlets as one loss on the pipe's bore, in series with pipe, valve and pump.
+        k_out = 2 * 9.80665 * (self.pipe.area / total) ** 2
+        whole = Pipe(
+            self.pipe.bore,
+            self.pipe.length,
+            self.pipe.k + self.pump_k + self.reverse_k + k_out,
+            self.pipe.roughness,
+            self.pipe.water,
+        )
+        q, slope = whole.flow_and_slope(head)
+        q *= self.leak
+        slope *= self.leak
+        by_k = q / (2 * max(whole.k, 1e-9)) * (2 * k_out / total) * total_slope
+        return -q, slope, -slope - by_k

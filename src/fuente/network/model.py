@@ -1,0 +1,235 @@
+"""What a network is made of, and what a solver returns."""
+
+from __future__ import annotations
+
+from bisect import bisect_right
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Protocol
+
+import numpy as np
+
+from fuente.errors import SpecError
+
+FLOOR = "floor"  # the cell that takes what is spilled
+
+
+@dataclass(frozen=True)
+class LevelCurve:
+    """Volume in m³ against level in m: straight between rising breakpoints, and on beyond the last."""
+
+    levels: tuple[float, ...]
+    volumes: tuple[float, ...]
+
+    def __post_init__(self) -> None:
+        pairs = zip(self.levels, self.levels[1:], self.volumes, self.volumes[1:], strict=False)
+        if len(self.levels) < 2 or any(b <= a or w <= v for a, b, v, w in pairs):
+            raise SpecError("A chamber holds no water at some height: its contents fill it completely.")
+
+    @classmethod
+    def prism(cls, floor: float, top: float, area: float) -> LevelCurve:
+        """Upright walls: plan area in m² from floor to top."""
+        return cls((floor, top), (0.0, area * (top - floor)))
+
+    @classmethod
+    def with_contents(cls, floor: float, top: float, area: float, solids: Iterable[tuple[float, float, float]]):
+        """Upright walls of a plan area in m² with contents, each (bottom, top, solid volume m³) spread evenly."""
+        wanted = [(max(b, floor), min(t, top), v / (t - b)) for b, t, v in solids if t > b and v > 0]
+        marks = sorted({floor, top, *(b for b, _, _ in wanted), *(t for _, t, _ in wanted if t < top)})
+        volumes = [0.0]
+        for low, high in zip(marks, marks[1:], strict=False):
+            taken = sum(share for b, t, share in wanted if b <= low and t >= high)
+            volumes.append(volumes[-1] + (area - taken) * (high - low))
+        return cls(tuple(marks), tuple(volumes))
+
+    def _segment(self, level: float) -> int:
+        return min(max(bisect_right(self.levels, level) - 1, 0), len(self.levels) - 2)
+
+    def volume(self, level: float) -> float:
+        """Volume in m³ at a level in m."""
+        return self.volume_and_area(level)[0]
+
+    def volume_and_area(self, level: float) -> tuple[float, float]:
+        """Volume in m³ and free water area in m² at a level in m."""
+        z, v = self.levels, self.volumes
+        i = self._segment(level) if len(z) > 2 else 0
+        area = (v[i + 1] - v[i]) / (z[i + 1] - z[i])
+        return v[i] + area * (level - z[i]), area
+
+    def level(self, volume: float) -> float:
+        """Level in m at a volume in m³."""
+        z, v = self.levels, self.volumes
+        i = min(max(bisect_right(v, volume) - 1, 0), len(v) - 2)
+        return z[i] + (volume - v[i]) * (z[i + 1] - z[i]) / (v[i + 1] - v[i])
+
+
+@dataclass(frozen=True)
+class Cell:
+    """A volume with a free surface. Floor and rim in m above the room's floor. A sink only takes water."""
+
+    id: str
+    name: str
+    floor: float
+    rim: float
+    curve: LevelCurve
+    sink: bool = False
+    owner: str = ""  # id of the tank or device that it is part of
+
+
+class Law(Protocol):
+    """How a link moves water."""
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """Flow in m³/s from the first cell to the second at their levels in m, and its derivatives by both."""
+        ...
+
+
+@dataclass(frozen=True)
+class Link:
+    """Water's way between two cells, positive from a to b."""
+
+    id: str
+    name: str
+    a: str
+    b: str
+    law: Law
+    kind: str = "weir"
+    owner: str = ""
+
+
+@dataclass(frozen=True)
+class Network:
+    """Cells and links, and the levels that the builder marked (cell id → m)."""
+
+    cells: tuple[Cell, ...]
+    links: tuple[Link, ...]
+    marks: Mapping[str, float] = field(default_factory=dict)
+
+    def __post_init__(self) -> None:
+        ids = [cell.id for cell in self.cells]
+        if len(set(ids)) != len(ids):
+            raise SpecError("Two chambers have the same id.")
+        for link in self.links:
+            if link.a not in self.index or link.b not in self.index:
+                raise SpecError(f"“{link.name}” leads to a place that does not exist.")
+
+    @cached_property
+    def index(self) -> dict[str, int]:
+        """Cell id → position."""
+        return {cell.id: i for i, cell in enumerate(self.cells)}
+
+    @cached_property
+    def ends(self) -> list[tuple[Law, int, int]]:
+        """Each link's law and the positions of its cells."""
+        return [(link.law, self.index[link.a], self.index[link.b]) for link in self.links]
+
+    def cell(self, cell_id: str) -> Cell:
+        """The cell with an id."""
+        return self.cells[self.index[cell_id]]
+
+    def replace_links(self, change: Mapping[str, Law | None], extra: Iterable[Link] = ()) -> Network:
+        """The same network with some laws changed (None takes the link out) and links added."""
+        kept = [
+            Link(k.id, k.name, k.a, k.b, change.get(k.id, k.law) or k.law, k.kind, k.owner)
+            for k in self.links
+            if change.get(k.id, k.law) is not None
+        ]
+        return Network(self.cells, (*kept, *extra), self.marks)
+
+
+@dataclass(frozen=True)
+class Solution:
+    """Levels m, volumes m³ by cell; flows m³/s by link; how far the water's balance is off."""
+
+    network: Network
+    level: Mapping[str, float]
+    volume: Mapping[str, float]
+    flow: Mapping[str, float]
+    imbalance: float  # m³/s, the greatest of any cell that should stand still
+    iterations: int = 0
+
+    def depth(self, cell_id: str) -> float:
+        """Water depth in m over the cell's floor."""
+        return self.level[cell_id] - self.network.cell(cell_id).floor
+
+    def freeboard(self, cell_id: str) -> float:
+        """Distance in m from the water up to the rim."""
+        return self.network.cell(cell_id).rim - self.level[cell_id]
+
+    @cached_property
+    def total(self) -> float:
+        """All water in m³, what is spilled included."""
+        return sum(self.volume.values())
+
+    @property
+    def spilled(self) -> float:
+        """Water on the floor, m³."""
+        return self.volume.get(FLOOR, 0.0)
+
+    @cached_property
+    def spilling(self) -> dict[str, float]:
+        """Links that put water on the floor now, m³/s."""
+        return {k.id: self.flow[k.id] for k in self.network.links if k.b == FLOOR and self.flow[k.id] > 1e-9}
+
+    def kind_flow(self, kind: str) -> float:
+        """Total flow in m³/s through links of a kind."""
+        return sum(self.flow[k.id] for k in self.network.links if k.kind == kind)
+
+
+class Assembly:
+    """Flow balance and its Jacobian over the cells of a network, for the solvers."""
+
+    def __init__(self, network: Network):
+        self.network = network
+        self.size = len(network.cells)
+        self.sinks = np.array([cell.sink for cell in network.cells])
+
+    def balance(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Net inflow of every cell, m³/s, and its derivatives by the levels."""
+        n = self.size
+        q = [0.0] * n
+        jac = [[0.0] * n for _ in range(n)]
+        levels = z.tolist()
+        for law, a, b in self.network.ends:
+            flow, by_a, by_b = law.flow(levels[a], levels[b])
+            if flow == 0.0 and by_a == 0.0 and by_b == 0.0:
+                continue
+            q[a] -= flow
+            q[b] += flow
+            row_a, row_b = jac[a], jac[b]
+            row_a[a] -= by_a
+            row_a[b] -= by_b
+            row_b[a] += by_a
+            row_b[b] += by_b
+        return np.array(q), np.array(jac)
+
+    def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Volumes in m³ and areas in m² of the cells at levels in m."""
+        pairs = [cell.curve.volume_and_area(level) for cell, level in zip(self.network.cells, z.tolist(), strict=True)]
+        values = np.array(pairs)
+        return values[:, 0], values[:, 1]
+
+    def flows(self, z: np.ndarray) -> dict[str, float]:
+        """Flow in m³/s of every link."""
+        levels = z.tolist()
+        return {
+            link.id: law.flow(levels[a], levels[b])[0]
+            for link, (law, a, b) in zip(self.network.links, self.network.ends, strict=True)
+        }
+
+    def solution(self, z: np.ndarray, volumes: np.ndarray, imbalance: float, iterations: int) -> Solution:
+        """Pack the result."""
+        ids = [cell.id for cell in self.network.cells]
+        return Solution(
+            self.network,
+            dict(zip(ids, z.tolist(), strict=True)),
+            dict(zip(ids, volumes.tolist(), strict=True)),
+            self.flows(z),
+            imbalance,
+            iterations,
+        )
+
+    def start(self) -> np.ndarray:
+        """Levels to start from where nothing better is known: nine tenths of the height."""
+        return np.array([c.floor + 0.9 * (c.rim - c.floor) if not c.sink else c.floor for c in self.network.cells])

@@ -1,0 +1,121 @@
+"""The running state: levels at which every chamber takes in what it gives off."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from fuente.errors import SolveError
+from fuente.network.model import Assembly, Network, Solution
+
+_TOLERANCE = 1e-15  # m³/s
+_RAMP = (3.0, 30.0, 300.0, 3e3, 1e5)
+
+
+def steady(network: Network, start: Mapping[str, float] | None = None) -> Solution:
+    """Levels with the marked cells held where the builder marked them.
+
+    Damped Newton from ``start`` (levels by cell id, of an earlier solution) or from nearly full cells; where that
+    fails, pseudo-transient continuation, which follows the water and so always goes somewhere, and Newton from there.
+    Raises SolveError when the water finds no steady state.
+    """
+    if not network.marks:
+        raise SolveError("No running level is marked: mark one in the pump chamber.")
+    assembly = Assembly(network)
+    held = assembly.sinks.copy()
+    z = assembly.start()
+    if start:
+        for i, cell in enumerate(network.cells):
+            z[i] = start.get(cell.id, z[i])
+    for cell_id, level in network.marks.items():
+        z[network.index[cell_id]] = level
+        held[network.index[cell_id]] = True
+    free = ~held
+    if not free.any():
+        return _pack(assembly, z, free, 0)
+    count = 0
+    if start:
+        z_try, used, done = _newton(assembly, z, free, 12)
+        count += used
+        if done:
+            return _pack(assembly, z_try, free, count)
+    for step in _RAMP:
+        z, used = _pseudo_step(assembly, z, free, step)
+        count += used
+        z_try, used, done = _newton(assembly, z, free, 10)
+        count += used
+        if done:
+            return _pack(assembly, z_try, free, count)
+    for _ in range(40):
+        z, used = _pseudo_step(assembly, z, free, 1e5)
+        count += used
+    z_try, used, done = _newton(assembly, z, free, 40)
+    count += used
+    if not done:
+        net, _ = assembly.balance(z_try)
+        if float(np.abs(net[free]).max()) > 1e-9:
+            raise SolveError("No steady water levels were found for this design; change the last thing you changed.")
+    return _pack(assembly, z_try, free, count)
+
+
+def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> tuple[np.ndarray, int, bool]:
+    """Newton with a backtracking line; levels, iterations, and whether it converged."""
+    at = z.copy()
+    net, jac = assembly.balance(at)
+    norm = float(np.abs(net[free]).max())
+    inner = np.ix_(free, free)
+    for count in range(1, most + 1):
+        if norm < _TOLERANCE:
+            return at, count, True
+        matrix = jac[inner]
+        # A chamber that stands below its crest has no slope: a whisper of storage keeps the matrix regular.
+        matrix = matrix - 1e-12 * np.eye(len(matrix))
+        try:
+            change = np.linalg.solve(matrix, -net[free])
+        except np.linalg.LinAlgError:
+            return at, count, False
+        biggest = float(np.abs(change).max())
+        if not np.isfinite(biggest) or biggest > 5.0:
+            return at, count, False
+        share = 1.0
+        for _ in range(8):
+            trial = at.copy()
+            trial[free] += share * change
+            net_try, jac_try = assembly.balance(trial)
+            norm_try = float(np.abs(net_try[free]).max())
+            if norm_try < norm or norm_try < _TOLERANCE:
+                break
+            share /= 2
+        else:
+            return at, count, norm < 1e-12
+        if biggest * share < 1e-15:
+            return trial, count, True
+        at, net, jac, norm = trial, net_try, jac_try, norm_try
+    return at, most, norm < 1e-12
+
+
+def _pseudo_step(assembly: Assembly, z: np.ndarray, free: np.ndarray, step: float) -> tuple[np.ndarray, int]:
+    """A few Newton iterations on one implicit step in s with the held cells held."""
+    stored, _ = assembly.storage(z)
+    at = z.copy()
+    inner = np.ix_(free, free)
+    count = 0
+    for _ in range(8):
+        count += 1
+        net, jac = assembly.balance(at)
+        now, areas = assembly.storage(at)
+        rest = (now - stored - step * net)[free]
+        change = np.linalg.solve(np.diag(areas[free]) - step * jac[inner], -rest)
+        np.clip(change, -0.05, 0.05, out=change)
+        at[free] += change
+        if float(np.abs(change).max()) < 1e-7:
+            break
+    return at, count
+
+
+def _pack(assembly: Assembly, z: np.ndarray, free: np.ndarray, count: int) -> Solution:
+    volumes, _ = assembly.storage(z)
+    volumes[assembly.sinks] = 0.0
+    net, _ = assembly.balance(z)
+    return assembly.solution(z, volumes, float(np.abs(net[free]).max()) if free.any() else 0.0, count)

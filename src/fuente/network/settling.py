@@ -1,0 +1,130 @@
+"""Where the water comes to rest, or to a steady flow, from a given state.
+
+Implicit Euler on dV/dt = ΣQ with a step that grows as long as Newton finds it easy, from a second to many days. Every
+step keeps the water; the end is either still water or a flow that no longer changes anything. What is spilled stays
+spilled.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from fuente.errors import SolveError
+from fuente.network.model import Assembly, Network, Solution
+
+_CLOSE = 2e-15  # of all water: where a step is solved
+_ROUNDING = 2e-15  # m: what a level's last digits may be off, times the steepest slope of flow
+_FIRST = 2.0  # s
+_LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
+_MOST = 10  # iterations before a step is cut
+_LEAP = 16  # iterations from a guess, whose residual may first rise
+
+
+def settle(
+    network: Network, start: Mapping[str, float], guess: Mapping[str, float] | None = None
+) -> Solution:
+    """Follow the water from levels (cell id → m) until it changes no more. Sinks start empty.
+
+    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end. Water is kept to 1e-12 of the
+    total. Raises SolveError where no step converges.
+    """
+    assembly = Assembly(network)
+    z = np.array([start.get(cell.id, cell.floor) for cell in network.cells])
+    volumes, _ = assembly.storage(z)
+    volumes[assembly.sinks] = 0.0
+    total = float(volumes.sum())
+    count, step, last = 0, _FIRST, False
+    if guess is not None:
+        near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
+        tried = advance(assembly, z, volumes, _LAST, near)
+        count += tried[2]
+        if tried[3]:
+            z, volumes = tried[0], tried[1]
+            return _finish(assembly, z, volumes, total, count)
+    while True:
+        tried = advance(assembly, z, volumes, step)
+        count += tried[2]
+        if count > 4000:
+            raise SolveError("The water finds no rest: the levels keep moving. Change the last thing you changed.")
+        if tried[3]:
+            moved = float(np.abs(tried[0] - z).max())
+            z, volumes = tried[0], tried[1]
+            if last:
+                break
+            easy = tried[2] <= 4
+            step *= 30.0 if moved < 1e-4 else 6.0 if easy else 2.5
+            if step >= _LAST:
+                step, last = _LAST, True
+        else:
+            last = False
+            step /= 5.0
+            if step < 1e-7:
+                raise SolveError("The water levels could not be followed; this is Fuente's fault, not the design's.")
+    return _finish(assembly, z, volumes, total, count)
+
+
+def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float, count: int) -> Solution:
+    # Rounding, far under a thousandth of a millilitre, goes to the largest body of water.
+    largest = int(np.argmax(volumes))
+    volumes[largest] += total - float(volumes.sum())
+    net, _ = assembly.balance(z)
+    net[assembly.sinks] = 0.0
+    return assembly.solution(z, volumes, float(np.abs(net).max()), count)
+
+
+def advance(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float, guess: np.ndarray | None = None
+) -> tuple[np.ndarray, np.ndarray, int, bool]:
+    """One implicit step in s: new levels m, volumes m³, iterations, and whether it was solved."""
+    free = ~assembly.sinks
+    inner = np.ix_(free, free)
+    scale = float(volumes.sum()) or 1.0
+    at = (z if guess is None else guess).copy()
+    rest, jac, areas = _rest(assembly, at, volumes, step)
+    norm = float(np.abs(rest[free]).max())
+    count = 0
+    enough = _CLOSE * scale
+    most, halvings = (_MOST, 4) if guess is None else (_LEAP, 1)
+    while norm > enough and count < most:
+        count += 1
+        change = np.linalg.solve(np.diag(areas[free]) - step * jac[inner], -rest[free])
+        if float(np.abs(change).max()) < 1e-16:
+            break
+        # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
+        share = 1.0
+        for _ in range(halvings):
+            trial = at.copy()
+            trial[free] += share * change
+            rest_try, jac_try, areas_try = _rest(assembly, trial, volumes, step)
+            norm_try = float(np.abs(rest_try[free]).max())
+            if norm_try < norm:
+                break
+            share /= 2
+        if norm_try >= norm and guess is None:
+            break
+        at, rest, jac, areas, norm = trial, rest_try, jac_try, areas_try, norm_try
+        enough = max(_CLOSE * scale, 0.05 * _ROUNDING * step * float(np.abs(jac).max()))
+    if not norm <= max(100 * _CLOSE * scale, _ROUNDING * step * float(np.abs(jac).max())):
+        return z, volumes, count, False
+    # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.
+    new = np.where(free, assembly.storage(at)[0], volumes)
+    sinks = np.flatnonzero(~free)
+    if sinks.size:
+        net, _ = assembly.balance(at)
+        new[sinks] += step * net[sinks]
+        lost = float(volumes.sum()) - float(new.sum())
+        new[sinks[np.argmax(new[sinks])]] += lost if new[sinks].max() > 0 else 0.0
+        for i in sinks:
+            at[i] = assembly.network.cells[i].curve.level(new[i])
+    return at, new, count, True
+
+
+def _rest(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """What is unbalanced after a step, m³, with the flows' Jacobian and the areas."""
+    net, jac = assembly.balance(z)
+    stored, areas = assembly.storage(z)
+    return stored - volumes - step * net, jac, areas

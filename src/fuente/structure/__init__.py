@@ -1,0 +1,1 @@
+"""Glass and acrylic plates, weights and loads."""

@@ -1,0 +1,1 @@
+"""Properties of the water itself."""

@@ -1,0 +1,105 @@
+"""Density, viscosity, oxygen and free ammonia of fresh and salt water."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import lru_cache
+
+from fuente.errors import FuenteError
+
+GRAVITY = 9.80665  # m/s², standard
+
+
+@dataclass(frozen=True)
+class Water:
+    """Water as the solvers need it: density kg/m³ and dynamic viscosity Pa·s."""
+
+    density: float
+    viscosity: float
+
+    @property
+    def kinematic(self) -> float:
+        """Kinematic viscosity, m²/s."""
+        return self.viscosity / self.density
+
+
+def _check(temperature: float, salinity: float) -> None:
+    if not 0 <= temperature <= 60:
+        raise FuenteError(f"Water at {temperature:g} °C is outside 0 to 60 °C.")
+    if not 0 <= salinity <= 60:
+        raise FuenteError(f"Salinity of {salinity:g} g/kg is outside 0 to 60 g/kg.")
+
+
+@lru_cache(maxsize=256)
+def density(temperature: float, salinity: float = 0.0) -> float:
+    """Density in kg/m³ at atmospheric pressure. Temperature °C (0–60), salinity g/kg (0–60).
+
+    TEOS-10 through gsw; 0.01 kg/m³.
+    """
+    _check(temperature, salinity)
+    import gsw
+
+    return float(gsw.rho_t_exact(salinity, temperature, 0.0))
+
+
+@lru_cache(maxsize=256)
+def viscosity(temperature: float, salinity: float = 0.0) -> float:
+    """Dynamic viscosity in Pa·s. Temperature °C (0–60), salinity g/kg (0–60).
+
+    Sharqawy, Lienhard and Zubair 2010, equations 22 and 23; 1.5 %.
+    """
+    _check(temperature, salinity)
+    t, s = temperature, salinity / 1000
+    fresh = 4.2844e-5 + 1 / (0.157 * (t + 64.993) ** 2 - 91.296)
+    a = 1.541 + 1.998e-2 * t - 9.52e-5 * t**2
+    b = 7.974 - 7.561e-2 * t + 4.724e-4 * t**2
+    return fresh * (1 + a * s + b * s**2)
+
+
+@lru_cache(maxsize=256)
+def water(temperature: float = 25.0, salinity: float = 0.0) -> Water:
+    """Density and viscosity together. Temperature °C (0–60), salinity g/kg (0–60)."""
+    return Water(density(temperature, salinity), viscosity(temperature, salinity))
+
+
+def vapour_pressure(temperature: float) -> float:
+    """Saturated vapour pressure over water in Pa. Temperature °C (0–60). Buck 1981; 0.1 %."""
+    return 611.21 * math.exp((18.678 - temperature / 234.5) * temperature / (257.14 + temperature))
+
+
+def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float = 0.0) -> float:
+    """Oxygen in mg/L in balance with air. Temperature °C (0–40), salinity g/kg (0–40), altitude m (0–4000).
+
+    Benson and Krause 1984, with their correction for pressure; 0.2 %.
+    """
+    if not 0 <= temperature <= 40 or not 0 <= salinity <= 40:
+        raise FuenteError("Oxygen saturation is known from 0 to 40 °C and 0 to 40 g/kg.")
+    kelvin = temperature + 273.15
+    log_c = (
+        -139.34411
+        + 1.575701e5 / kelvin
+        - 6.642308e7 / kelvin**2
+        + 1.243800e10 / kelvin**3
+        - 8.621949e11 / kelvin**4
+        - salinity * (1.7674e-2 - 10.754 / kelvin + 2.1407e3 / kelvin**2)
+    )
+    standard = math.exp(log_c)
+    pressure = (1 - 2.25577e-5 * altitude) ** 5.25588  # atm, standard atmosphere
+    vapour = math.exp(11.8571 - 3840.70 / kelvin - 216961 / kelvin**2)  # atm
+    theta = 9.75e-4 - 1.426e-5 * temperature + 6.436e-8 * temperature**2
+    share = (1 - vapour / pressure) * (1 - theta * pressure) / ((1 - vapour) * (1 - theta))
+    return standard * pressure * share
+
+
+def free_ammonia_fraction(ph: float, temperature: float, salinity: float = 0.0) -> float:
+    """Share of total ammonia that is free (NH₃), 0 to 1. pH 5–11, temperature °C (0–40), salinity g/kg (0–40).
+
+    pKa by Emerson et al. 1975; in salt water raised by 0.003071 per g/kg (Bell et al. 2008). About 2 % fresh,
+    5 % salt.
+    """
+    if not 3 <= ph <= 12:
+        raise FuenteError(f"A pH of {ph:g} is outside 3 to 12.")
+    _check(temperature, salinity)
+    pka = 0.09018 + 2729.92 / (temperature + 273.15) + 0.003071 * salinity
+    return 1 / (1 + 10 ** (pka - ph))
