@@ -42,10 +42,10 @@ def reading_room() -> System:
         box_width=0.40,
         drains=(
             Drain(
-                role="siphon", pipe="32-pn10", mouth=0.36, run=0.25, valve=0.33, fittings=(FittingCount(kind="elbow_45", count=2),)
+                role="siphon", pipe="32-pn10", mouth=0.34, run=0.25, valve=0.46, fittings=(FittingCount(kind="elbow_45", count=2),)
             ),
-            Drain(role="open", pipe="40-pn10", mouth=0.42, run=0.25, fittings=(FittingCount(kind="elbow_45", count=2),)),
-            Drain(role="emergency", pipe="40-pn10", mouth=0.465, run=0.2, fittings=(FittingCount(kind="elbow_45", count=1),)),
+            Drain(role="open", pipe="40-pn10", mouth=0.40, run=0.25, fittings=(FittingCount(kind="elbow_45", count=2),)),
+            Drain(role="emergency", pipe="40-pn10", mouth=0.43, run=0.2, fittings=(FittingCount(kind="elbow_45", count=1),)),
         ),
         release=0.27,
     )
@@ -93,7 +93,7 @@ def reading_room() -> System:
                 under=Baffle(top=0.32, gap=0.04),
                 exit=Baffle(top=0.252),
             ),
-            Chamber(id="pump", role="pump", level=0.215, intake=0.085, heaters=2, heater_watts=150),
+            Chamber(id="pump", role="pump", level=0.215, intake=0.085, heaters=2, heater_watts=75),
         ),
     )
     line = ReturnSpec(
@@ -106,7 +106,7 @@ def reading_room() -> System:
         valve="swing_check",
         outlets=(
             OutletSpec(name="First outlet", pipe="25-pn16", height=0.45, hole=0.006, hole_height=0.494),
-            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.468),
+            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.452),
         ),
     )
     return System(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from enum import IntEnum
-from typing import Any
+from typing import Any, Protocol
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -34,6 +34,31 @@ def measured(
     if default is ...:
         return Field(description=text, json_schema_extra=extra, **bounds)
     return Field(default, description=text, json_schema_extra=extra, **bounds)
+
+
+class Basin(Protocol):
+    """What other devices need to know of the tank that they stand in: elevations and inside sizes in m."""
+
+    @property
+    def id(self) -> str: ...
+    @property
+    def name(self) -> str: ...
+    @property
+    def floor(self) -> float: ...
+    @property
+    def rim(self) -> float: ...
+    @property
+    def stand(self) -> float: ...
+    @property
+    def thickness(self) -> float: ...
+    @property
+    def length(self) -> float: ...
+    @property
+    def inner_length(self) -> float: ...
+    @property
+    def inner_width(self) -> float: ...
+    @property
+    def inner_height(self) -> float: ...
 
 
 class FittingCount(Spec):

@@ -129,6 +129,17 @@ class Analysis:
         except FuenteError as error:
             return error
 
+    def at_rest(self) -> Situation:
+        """Still water with the marks as they are: what is shown where nothing can run."""
+        off = self.network.replace_links(self.returns(on=False, leak=0.0))
+        start = {c.id: c.floor + 0.6 * (c.rim - c.floor) for c in off.cells if not c.sink}
+        for flow in self.system.overflows:
+            start[flow.tank] = self.system.tank(flow.tank).floor + flow.crest
+            start[overflow_network.cell_id(flow)] = self.system.tank(flow.tank).floor + 0.02
+        for cell in self.sump_cells():
+            start[cell] = min(self.network.marks.get(self.pump_cell, 0.0), self.network.cell(cell).rim - 0.01)
+        return Situation("rest", "At rest", settle(off, start), Verdict("nothing runs", {}, Rank.STOP))
+
     def _settle(self, name: str, network: Network, start: Mapping[str, float]) -> Solution:
         return settle(network, start, self._guess.get(name))
 

@@ -11,11 +11,12 @@ Point = tuple[float, float]
 
 @dataclass(frozen=True)
 class Polyline:
-    """A line through points."""
+    """A line through points; with a width in mm it is a pipe to scale, without one a thin line."""
 
     points: tuple[Point, ...]
     style: str
     owner: str = ""
+    width: float = 0.0
 
 
 @dataclass(frozen=True)

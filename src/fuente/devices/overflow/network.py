@@ -5,9 +5,8 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import fitting, pipe_size, valve_k
-from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.base import Basin, Fragment, fittings_k
 from fuente.devices.overflow.spec import Drain, Overflow
-from fuente.devices.tank.spec import Tank
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir
@@ -44,7 +43,7 @@ def drain_pipe(drain: Drain, fall: float, water: Water) -> Pipe:
     return Pipe(size.bore, max(fall, 0.0) + drain.run, k, size.roughness, water)
 
 
-def drain_law(overflow: Overflow, drain: Drain, tank: Tank, sump_floor: float, water: Water) -> Standpipe:
+def drain_law(overflow: Overflow, drain: Drain, tank: Basin, sump_floor: float, water: Water) -> Standpipe:
     """The link of one drain."""
     mouth = tank.floor + drain.mouth
     release = sump_floor + overflow.release
@@ -63,7 +62,7 @@ def drain_law(overflow: Overflow, drain: Drain, tank: Tank, sump_floor: float, w
     return Standpipe(mouth, release, pipe, *primes)
 
 
-def lower(overflow: Overflow, tank: Tank, into: str, sump_floor: float, water: Water) -> Fragment:
+def lower(overflow: Overflow, tank: Basin, into: str, sump_floor: float, water: Water) -> Fragment:
     """Box cell, weir, drains. ``into`` is the cell that the drains fall into, sump_floor its floor's elevation in m."""
     if overflow.crest >= tank.inner_height:
         raise SpecError("The overflow's crest is above the tank's rim.")

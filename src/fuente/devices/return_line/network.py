@@ -5,9 +5,8 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.base import Basin, Fragment, fittings_k
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
-from fuente.devices.tank.spec import Tank
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe
@@ -33,7 +32,7 @@ def curve(line: ReturnSpec) -> PumpCurve:
     return PumpCurve(pump.max_head, pump.max_flow, (), pump.speed)
 
 
-def rising_pipe(line: ReturnSpec, tank: Tank, pump_floor: float, water: Water) -> Pipe:
+def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) -> Pipe:
     """The pipe from the pump to the outlets' tee with its fittings and valve."""
     size = pipe_size(line.pipe)
     rise = max(tank.rim + 0.05 - pump_floor, 0.1)  # over the tank's rim
@@ -48,7 +47,7 @@ def outlet_k(outlet: OutletSpec) -> float:
     return fitting("tee_branch").k + fitting("elbow").k + 1.0 + 0.02 * 0.3 / size.bore
 
 
-def free_back_flow(line: ReturnSpec, tank: Tank, level: float, pump_floor: float, water: Water) -> float:
+def free_back_flow(line: ReturnSpec, tank: Basin, level: float, pump_floor: float, water: Water) -> float:
     """Flow in m³/s of a back-siphon from a tank level in m with the check valve held open."""
     law = law_of(line, tank, pump_floor, 0.0, water, on=False, leak=1.0, holes=False)
     return -law.flow(level - 1.0, level)[0]
@@ -56,7 +55,7 @@ def free_back_flow(line: ReturnSpec, tank: Tank, level: float, pump_floor: float
 
 def law_of(
     line: ReturnSpec,
-    tank: Tank,
+    tank: Basin,
     pump_floor: float,
     intake: float,
     water: Water,
@@ -79,7 +78,7 @@ def law_of(
     return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, PUMP_BACKWARDS_K)
 
 
-def hole_works(line: ReturnSpec, tank: Tank, outlet: OutletSpec, pump_floor: float, water: Water) -> bool:
+def hole_works(line: ReturnSpec, tank: Basin, outlet: OutletSpec, pump_floor: float, water: Water) -> bool:
     """Whether an outlet's air hole passes enough air to stop the free back-siphon through its bore."""
     size = pipe_size(outlet.pipe)
     level = tank.floor + outlet.hole_height
@@ -88,7 +87,7 @@ def hole_works(line: ReturnSpec, tank: Tank, outlet: OutletSpec, pump_floor: flo
     return air_hole_breaks(outlet.hole, size.bore, flow * size.bore**2 / total)
 
 
-def lower(line: ReturnSpec, tank: Tank, pump_cell: str, pump_floor: float, intake: float, water: Water) -> Fragment:
+def lower(line: ReturnSpec, tank: Basin, pump_cell: str, pump_floor: float, intake: float, water: Water) -> Fragment:
     """The link. Elevations in m; pump_cell is the pump chamber's cell."""
     for outlet in line.outlets:
         if outlet.height > tank.inner_height + 0.3:

@@ -1,0 +1,155 @@
+"""An overflow's two rows and cards: the weir, and the drains."""
+
+from __future__ import annotations
+
+from fuente.catalogue import PIPES, pipe_size
+from fuente.devices.base import Basin, Choice, Path, Reading, Station
+from fuente.devices.overflow.modes import capacity, states
+from fuente.devices.overflow.network import cell_id, weir_id
+from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.network.model import Solution
+
+SCHOOLS = (
+    (("open",), "one vented open channel"),
+    (("siphon", "emergency"), "siphon + dry emergency"),
+    (("siphon", "open", "emergency"), "siphon + open + dry"),
+)
+
+
+def pipe_options(families: tuple[str, ...] = ("metric", "inch")) -> tuple[tuple[str, str], ...]:
+    """Pipe sizes to choose from."""
+    return tuple((p.id, p.name) for p in PIPES.values() if p.family in families)
+
+
+def stations(overflow: Overflow, tank: Basin, solution: Solution, path: Path, margin: float) -> tuple[Station, ...]:
+    """Weir and drains."""
+    return _weir(overflow, tank, solution, path), _drains(overflow, tank, solution, path, margin)
+
+
+def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> Station:
+    crest = tank.floor + overflow.crest
+    head = solution.level[tank.id] - crest
+    room = tank.rim - crest
+
+    def choice(field: str, label: str, quantity: str = "length", step: float | None = None, fold: bool = False) -> Choice:
+        return Choice((*path, field), label, quantity, getattr(overflow, field), step=step, fold=fold)
+
+    return Station(
+        overflow.id,
+        "Overflow weir",
+        "{head:length} over {free:length} of teeth" if overflow.teeth else "{head:length} over {free:length}",
+        {"head": max(head, 0.0), "free": overflow.free_weir},
+        used=max(0.0, min(1.0, head / room)),
+        glyph="weir",
+        cells=(tank.id, cell_id(overflow)),
+        big=(
+            Reading("over the crest", max(head, 0.0), "length"),
+            Reading("from crest to rim", room, "length"),
+        ),
+        choices=(
+            choice("crest", "Crest above the tank's floor", step=0.001),
+            choice("weir", "Weir length"),
+            choice("teeth", "Taken by teeth", "fraction", 0.05),
+            choice("box_length", "Box along the tank"),
+            choice("box_width", "Box across the tank"),
+            Choice((*path, "side"), "End of the tank", "choice", overflow.side, (("left", "left"), ("right", "right"))),
+            choice("wall", "Box wall", step=0.001, fold=True),
+        ),
+        readings=(
+            Reading("Free weir", overflow.free_weir, "length", "Weir length less its teeth."),
+            Reading("Flow over it", solution.flow[weir_id(overflow)], "flow", "What the pump returns comes over the weir."),
+            Reading(
+                "Falls into the box", max(solution.level[tank.id] - solution.level[cell_id(overflow)], 0.0), "length",
+                "From the tank's water to the box's; a long fall is heard.",
+            ),
+        ),
+        why=Reading(
+            "Why this head",
+            head,
+            "length",
+            "The flow goes over the free length of the crest: flow = ⅔·√(2g)·C·length·head^1.5, with C near 0.6 by the "
+            "crest's height. A longer weir or fewer teeth make a thinner sheet.",
+            "Kindsvater and Carter 1957",
+            "±2 % above 30 mm, ±10 % in a thin sheet",
+        ),
+    )
+
+
+def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, margin: float) -> Station:
+    runs = states(overflow, solution)
+    flow = sum(s.flow for s in runs)
+    brim = tank.rim - margin
+    emergency = [i for i, d in enumerate(overflow.drains) if d.role == "emergency"]
+    safe = emergency or list(range(len(overflow.drains)))
+    most = sum(capacity(overflow, i, solution, brim) for i in safe)
+    quiet = all(s.quiet for s in runs)
+    noise = "quiet" if quiet else "gulps" if any(s.mode == "gulping" for s in runs) else "heard"
+    roles = tuple(d.role for d in overflow.drains)
+    school = next((name for key, name in SCHOOLS if key == roles), "own arrangement")
+    main = max(runs, key=lambda s: s.flow)
+    choices: list[Choice] = []
+    options = pipe_options()
+    for i, drain in enumerate(overflow.drains):
+        name = ROLE_NAMES[drain.role]
+        where = (*path, "drains", i)
+        choices.append(Choice((*where, "pipe"), f"{name} pipe", "choice", drain.pipe, options))
+        choices.append(Choice((*where, "mouth"), f"{name} mouth above floor", "length", drain.mouth, step=0.002))
+        if drain.valve is not None:
+            choices.append(Choice((*where, "valve"), f"{name} valve open", "fraction", drain.valve, step=0.01))
+        choices.append(Choice((*where, "run"), f"{name} sideways run", "length", drain.run, fold=True))
+        choices.append(Choice((*where, "fittings"), f"{name} fittings", "fittings", drain.fittings, fold=True))
+        if drain.role == "open":
+            choices.append(Choice((*where, "vent"), f"{name} vent floods at", "length", drain.vent, fold=True))
+    choices.append(Choice((*path, "release"), "Pipes end above sump floor", "length", overflow.release, fold=True))
+    readings = [
+        Reading(
+            ROLE_NAMES[s.drain.role],
+            f"{s.mode}" if s.flow < 1e-8 else s.flow,
+            "" if s.flow < 1e-8 else "flow",
+            f"Runs as: {s.mode}. Bore {pipe_size(s.drain.pipe).bore * 1000:.1f} mm, {s.speed:.2f} m/s. "
+            f"As an open channel it would carry {s.open_capacity * 3.6e6:.0f} L/h; half of that is quiet.",
+            "Wyly and Eaton 1961; energy from level to level",
+            "±15 %, gulping ±30 %",
+        )
+        for s in runs
+    ]
+    readings.append(Reading("Speed in the fullest", main.speed, "speed", "Flow by the pipe's cross-section."))
+    return Station(
+        f"{overflow.id}.drains",
+        {1: "Drain", 2: "Drains, two pipes", 3: "Drains, three pipes"}.get(len(runs), f"Drains, {len(runs)} pipes"),
+        "{flow:flow} of {most:flow}, " + noise,
+        {"flow": flow, "most": most},
+        used=min(1.0, flow / most) if most > 0 else 1.0,
+        note=school,
+        glyph="standpipe",
+        cells=(cell_id(overflow),),
+        big=(
+            Reading(f"now, {main.mode} most", flow, "flow"),
+            Reading("emergency alone" if emergency else "at most", most, "flow"),
+        ),
+        choices=(
+            Choice(
+                (*path, "drains"),
+                "School",
+                "drain-school",
+                roles,
+                tuple((key, name) for key, name in SCHOOLS),
+            ),
+            *choices,
+        ),
+        readings=tuple(readings),
+        why=Reading(
+            "Why this much",
+            most,
+            "flow",
+            (
+                "The emergency pipe alone, with the box filled to your margin under the tank's rim"
+                if emergency
+                else "All pipes with the box filled to your margin under the tank's rim"
+            )
+            + ": the fall pays for entrance, pipe, bends and exit once the mouth is drowned; before that the mouth itself "
+            "is the limit, first as a round weir, then as an orifice.",
+            "energy from level to level; Darcy–Weisbach",
+            "±15 %",
+        ),
+    )

@@ -1,0 +1,86 @@
+"""How each drain runs: dry, as a weir, open, gulping or full; and how much it could carry."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fuente.catalogue import pipe_size, valve_k
+from fuente.devices.overflow.network import cell_id, drain_id
+from fuente.devices.overflow.spec import Drain, Overflow
+from fuente.hydraulics.drains import QUIET_SHARE, mouth_flow, open_channel_capacity
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.laws import Standpipe
+from fuente.network.model import Solution
+
+
+@dataclass(frozen=True)
+class DrainState:
+    """One drain in one solution: flows m³/s, speed m/s."""
+
+    drain: Drain
+    mode: str
+    flow: float
+    speed: float
+    quiet: bool
+    open_capacity: float
+
+
+def state(overflow: Overflow, index: int, solution: Solution) -> DrainState:
+    """How a drain runs."""
+    drain = overflow.drains[index]
+    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
+    law = link.law
+    assert isinstance(law, Standpipe)
+    flow = solution.flow[link.id]
+    head = solution.level[cell_id(overflow)] - law.mouth
+    bore = pipe_size(drain.pipe).bore
+    capacity = open_channel_capacity(bore)
+    full = law.pipe.flow_at(solution.level[link.a] - max(law.release, solution.level[link.b]))
+    mouth = mouth_flow(head, bore)[0]
+    if flow <= 1e-8:
+        return DrainState(drain, "dry", flow, 0.0, True, capacity)
+    speed = flow / law.pipe.area
+    if head >= law.prime_to or mouth >= full:
+        return DrainState(drain, "full siphon", flow, speed, True, capacity)
+    if head > law.prime_from:
+        return DrainState(drain, "gulping", flow, speed, False, capacity)
+    return DrainState(drain, "open", flow, speed, flow <= QUIET_SHARE * capacity, capacity)
+
+
+def states(overflow: Overflow, solution: Solution) -> tuple[DrainState, ...]:
+    """All drains of an overflow."""
+    return tuple(state(overflow, i, solution) for i in range(len(overflow.drains)))
+
+
+def capacity(overflow: Overflow, index: int, solution: Solution, level: float) -> float:
+    """What a drain carries alone, m³/s, with the box filled to a level in m."""
+    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
+    return link.law.flow(level, solution.level[link.b])[0]
+
+
+def trimmed_opening(overflow: Overflow, index: int, solution: Solution, flow: float) -> float | None:
+    """Opening of a siphon's gate valve at which it carries a flow in m³/s with the box at the open channel's mouth.
+
+    None where even a fully open valve carries less.
+    """
+    drain = overflow.drains[index]
+    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
+    law = link.law
+    assert isinstance(law, Standpipe)
+    opens = [d.mouth for d in overflow.drains if d.role == "open"]
+    floor = law.mouth - drain.mouth
+    level = floor + max(min(opens) + 0.002 if opens else drain.mouth + 0.06, drain.mouth + law.pipe.bore * 1.2)
+    drop = level - max(law.release, solution.level[link.b])
+    own = law.pipe.k - (valve_k(drain.valve) if drain.valve is not None else 0.0)
+
+    def carried(opening: float) -> float:
+        pipe = law.pipe
+        return Pipe(pipe.bore, pipe.length, own + valve_k(opening), pipe.roughness, pipe.water).flow_at(drop)
+
+    if carried(1.0) < flow:
+        return None
+    low, high = 0.02, 1.0
+    for _ in range(40):
+        middle = (low + high) / 2
+        low, high = (middle, high) if carried(middle) < flow else (low, middle)
+    return high

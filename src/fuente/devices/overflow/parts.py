@@ -1,0 +1,111 @@
+"""Drain pipes, their fittings and the holes that they need."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.catalogue import fitting, pipe_size
+from fuente.catalogue.loader import bulkhead_for
+from fuente.devices.base import Basin, Panel, Part, Parts
+from fuente.devices.overflow.sketch import span
+from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.network.model import Solution
+
+
+def parts(overflow: Overflow, tank: Basin, solution: Solution, sump_floor: float) -> Parts:
+    """Box wall with teeth, pipes, bulkheads, and holes in the tank's floor."""
+    found: list[Part] = []
+    inner = overflow.box_width
+    wall = Panel(
+        f"{overflow.id}.wall",
+        "Overflow box, long wall",
+        inner,
+        overflow.crest,
+        overflow.wall,
+        "acrylic",
+        1,
+        note=f"teeth take {overflow.teeth:.0%} of the crest" if overflow.teeth else "plain crest",
+    )
+    side = Panel(
+        f"{overflow.id}.side",
+        "Overflow box, end wall",
+        overflow.box_length,
+        overflow.crest,
+        overflow.wall,
+        "acrylic",
+        1 if overflow.box_width > 0.9 * tank.inner_width else 2,
+        note="none where the box meets the glass",
+    )
+    for i, drain in enumerate(overflow.drains):
+        size = pipe_size(drain.pipe)
+        name = ROLE_NAMES[drain.role].lower()
+        fall = tank.floor + drain.mouth - sump_floor - overflow.release
+        base = f"{overflow.id}.drain.{i}"
+        found.append(
+            Part(
+                f"{base}.stand", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:length}",
+                f"{name}: standpipe in the box", {"l": drain.mouth},
+            )
+        )  # fmt: skip
+        found.append(
+            Part(
+                f"{base}.fall", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:length}",
+                f"{name}: from the tank's floor to the sump", {"l": max(fall - drain.mouth, 0) + drain.run},
+            )
+        )  # fmt: skip
+        fit = bulkhead_for(size)
+        x, y = hole_at(overflow, tank, i)
+        found.append(
+            Part(
+                f"{base}.bulkhead", f"Bulkhead, {fit.size}", 1, "piece", "Fittings", "saw {s:length}",
+                f"{name}: thread passes {fit.hole_min * 1000:.0f} to {fit.hole_max * 1000:.0f} mm; measure yours",
+                {"s": fit.saw},
+            )
+        )  # fmt: skip
+        found.append(
+            Part(
+                f"{base}.hole", "Hole in the tank's floor", 1, "hole", "Holes",
+                "{s:length} at {x:length} from the left, {y:length} from the back",
+                _hole_note(overflow, tank, i, fit.saw),
+                {"s": fit.saw, "x": x, "y": y},
+            )
+        )  # fmt: skip
+        for each in drain.fittings:
+            if each.count:
+                found.append(
+                    Part(f"{base}.{each.kind}", f"{fitting(each.kind).name}, {size.name}", each.count, "piece", "Fittings", "", name)
+                )
+        if drain.valve is not None:
+            found.append(
+                Part(f"{base}.valve", f"Gate valve, {size.name}", 1, "piece", "Fittings", "", f"{name}: to trim it, not to shut")
+            )
+    cautions = (
+        "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered glass.",
+        "Primer and solvent cement: ventilation, gloves, no flame. Dry-fit first; unions where it must come apart.",
+    )
+    return Parts((wall, side), tuple(found), cautions)
+
+
+def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
+    """Centre of a drain's hole in m from the tank's left and back outer edges: in a zigzag, so that flanges clear."""
+    x0, x1 = span(overflow, tank)
+    count = len(overflow.drains)
+    across = overflow.box_width
+    y = tank.thickness + across * (index + 0.5) / count
+    x = (x0 + x1) / 2
+    return x, y
+
+
+def _hole_note(overflow: Overflow, tank: Basin, index: int, saw: float) -> str:
+    x, y = hole_at(overflow, tank, index)
+    edge = min(x, y, tank.length - x) - saw / 2
+    near = math.inf
+    for k in range(len(overflow.drains)):
+        if k != index:
+            a, b = hole_at(overflow, tank, k)
+            near = min(near, math.hypot(a - x, b - y) - saw)
+    if edge < saw - 1e-9:
+        return f"too near an edge: {edge * 1000:.0f} mm of glass, {saw * 1000:.0f} mm wanted"
+    if near < saw - 1e-9:
+        return f"too near the next hole: {near * 1000:.0f} mm of glass, {saw * 1000:.0f} mm wanted"
+    return f"{edge * 1000:.0f} mm of glass to the nearest edge"

@@ -1,0 +1,110 @@
+"""A return's row and card."""
+
+from __future__ import annotations
+
+from fuente.catalogue import pipe_size
+from fuente.devices.base import Basin, Choice, Path, Reading, Station
+from fuente.devices.return_line.network import curve, hole_works, link_id
+from fuente.devices.return_line.spec import ReturnSpec
+from fuente.network.laws import ReturnLine
+from fuente.network.model import Solution
+from fuente.water.properties import Water
+
+VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
+
+
+def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
+    """The return's law in a solution."""
+    law = next(k.law for k in solution.network.links if k.id == link_id(line))
+    assert isinstance(law, ReturnLine)
+    return law
+
+
+def station(
+    line: ReturnSpec,
+    tank: Basin,
+    solution: Solution,
+    path: Path,
+    pump_level: float,
+    turnover: float,
+    pipes: tuple[tuple[str, str], ...],
+    water: Water,
+    pump_floor: float,
+) -> Station:
+    """The return as a station; pump_level m, turnover 1/s, pipes the sizes to choose from."""
+    law = law_in(line, solution)
+    flow = max(solution.flow[link_id(line)], 0.0)
+    lift = law.lift(pump_level, solution.level[tank.id])
+    head = law.curve.head(flow)
+    speed = flow / law.pipe.area
+    pump = (*path, "pump")
+    choices = [
+        Choice((*pump, "max_head"), "Pump, greatest head", "head", line.pump.max_head, step=0.1),
+        Choice((*pump, "max_flow"), "Pump, flow at no head", "flow", line.pump.max_flow, step=100e-3 / 3600),
+        Choice((*pump, "speed"), "Pump speed", "fraction", line.pump.speed, step=0.05),
+        Choice((*path, "pipe"), "Rising pipe", "choice", line.pipe, pipes),
+        Choice((*path, "valve"), "Check valve", "choice", line.valve, VALVES),
+    ]
+    if line.pump.points:
+        choices = choices[2:]
+    for i, outlet in enumerate(line.outlets):
+        where = (*path, "outlets", i)
+        choices.append(Choice((*where, "height"), f"{outlet.name} above floor", "length", outlet.height, step=0.002))
+        choices.append(Choice((*where, "hole"), f"{outlet.name} air hole", "length", outlet.hole, step=0.001))
+        choices.append(
+            Choice((*where, "hole_height"), f"{outlet.name} hole above floor", "length", outlet.hole_height, step=0.001, fold=True)
+        )
+        choices.append(Choice((*where, "pipe"), f"{outlet.name} pipe", "choice", outlet.pipe, pipes, fold=True))
+    choices += [
+        Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
+        Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
+        Choice((*path, "leak"), "Valve lets back", "fraction", line.leak, step=0.01, fold=True),
+        Choice((*pump, "watts"), "Pump power", "power", line.pump.watts, fold=True),
+        Choice((*pump, "name"), "Pump is called", "text", line.pump.name, fold=True),
+        Choice((*pump, "points"), "Curve, L/h : m", "curve", line.pump.points, fold=True),
+        Choice((*path, "correction"), "Bucket correction", "number", line.correction, step=0.05, fold=True),
+    ]
+    guess = curve(line).is_guess
+    readings = [
+        Reading("Lift", lift, "head", "From the pump chamber's water to the tank's."),
+        Reading("Lost in plumbing", max(head - lift, 0.0), "head", "Pipe, fittings, check valve and outlets at this flow."),
+        Reading(
+            "Of its box number", flow / law.curve.max_flow, "fraction", "The number on the box is the flow at no head at all."
+        ),
+        Reading("Speed in the pipe", speed, "speed", f"In a bore of {pipe_size(line.pipe).bore * 1000:.1f} mm."),
+    ]
+    for outlet in line.outlets:
+        if outlet.hole > 0:
+            works = hole_works(line, tank, outlet, pump_floor, water)
+            readings.append(
+                Reading(
+                    f"{outlet.name} hole",
+                    "breaks the siphon" if works else "too small",
+                    "",
+                    "Air drawn by the back-flow must reach a quarter of its water.",
+                    "orifice for air, rule of thumb for breaking",
+                    "try it wet",
+                )
+            )
+    return Station(
+        line.id,
+        "Return",
+        "{flow:flow} at {head:head}, {turn:per_hour}",
+        {"flow": flow, "head": head, "turn": turnover},
+        note=line.pump.name,
+        glyph="pump",
+        pumped=True,
+        big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
+        choices=tuple(choices),
+        readings=tuple(readings),
+        why=Reading(
+            "Why this flow",
+            flow,
+            "flow",
+            "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow with the "
+            "square of the flow. "
+            + ("The curve is a parabola through the two box numbers: a guess." if guess else "The curve is the maker's."),
+            "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
+            "±15 % with box numbers, ±10 % with a curve",
+        ),
+    )

@@ -1,0 +1,58 @@
+"""A pump and its return in section."""
+
+from __future__ import annotations
+
+from fuente.catalogue import pipe_size
+from fuente.devices.base import Basin, Path
+from fuente.devices.return_line.network import link_id
+from fuente.devices.return_line.spec import ReturnSpec
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.network.model import Solution
+
+
+def sketch(
+    line: ReturnSpec, tank: Basin, solution: Solution, path: Path, pump_at: Point, sump_top: Point, lift: float
+) -> Drawing:
+    """Pump at ``pump_at`` (m, its foot), pipe over the sump's right rim ``sump_top`` (m) and the tank's, outlets."""
+    shapes: list[Primitive] = []
+    handles: list[Handle] = []
+    px, py = pump_at[0] * 1000, pump_at[1] * 1000
+    size = pipe_size(line.pipe)
+    width = size.outside * 1000
+    side = max(sump_top[0], tank.length) * 1000 + 60
+    over_sump = sump_top[1] * 1000 + 50
+    over_tank = tank.rim * 1000 + 45
+    flow = solution.flow.get(link_id(line), 0.0)
+    style = "pipe-pumped" if flow > 1e-7 else "pipe-back" if flow < -1e-7 else "pipe-still"
+    main = ((px, py + 60), (px, over_sump), (side, over_sump), (side, over_tank))
+    outlets = line.outlets
+    xs = [tank.length * 1000 - tank.thickness * 1000 - 60 - 90 * i for i in range(len(outlets))]
+    shapes.append(Polyline((*main, (xs[-1], over_tank)), style, line.id, width))
+    for i, (outlet, x) in enumerate(zip(outlets, xs, strict=True)):
+        mouth = (tank.floor + outlet.height) * 1000
+        bore = pipe_size(outlet.pipe).outside * 1000
+        shapes.append(Polyline(((x, over_tank), (x, mouth)), style, line.id, bore))
+        if outlet.hole > 0:
+            y = (tank.floor + outlet.hole_height) * 1000
+            shapes.append(Circle((x, y), max(outlet.hole * 500, 4.0), "hole", line.id))
+        handles.append(
+            Handle(
+                (x, mouth),
+                "y",
+                (*path, "outlets", i, "height"),
+                outlet.height,
+                0.02,
+                tank.inner_height,
+                f"{outlet.name.lower()} mouth",
+                f"{outlet.name.lower()}",
+                owner=line.id,
+            )
+        )
+    shapes.append(box(px - 38, py + 6, px + 38, py + 66, "pump", line.id))
+    shapes.append(Label((px, py + 36), "pump", "label-small", owner=line.id, room=76))
+    words = "{flow:flow}, lift {lift:head}" if flow > 1e-7 else "back-siphon {flow:flow}" if flow < -1e-7 else "still"
+    values = (("flow", abs(flow)), ("lift", lift))
+    shapes.append(
+        Label((side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id)
+    )
+    return Drawing(tuple(shapes), tuple(handles))

@@ -1,0 +1,267 @@
+"""Rows and cards of a sump's chambers."""
+
+from __future__ import annotations
+
+from fuente.catalogue import MEDIA, medium
+from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.sump.network import cell_ids, fill_height
+from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump
+from fuente.network.model import Solution
+
+_GLYPHS = {
+    "inlet": "settle",
+    "socks": "sock",
+    "foam": "pad",
+    "media": "media",
+    "moving_bed": "carrier",
+    "plants": "plant",
+    "heater": "heater",
+    "trap": "trap",
+    "clean_out": "baffle",
+    "pump": "pump",
+}
+
+
+def stations(sump: Sump, solution: Solution, path: Path, flow: float, days_to_dry: float) -> tuple[Station, ...]:
+    """One station a chamber; flow m³/s, days_to_dry s."""
+    return tuple(
+        _station(sump, i, solution, (*path, "chambers", i), path, flow, days_to_dry)
+        for i in range(len(sump.chambers))
+    )
+
+
+def pad_drop(sump: Sump, chamber: Chamber, solution: Solution) -> float:
+    """Level difference in m from before to behind a chamber's pads, socks or bed."""
+    cells = cell_ids(sump, chamber)
+    return solution.level[cells[0]] - solution.level[cells[-1]]
+
+
+def pad_room(sump: Sump, chamber: Chamber, solution: Solution) -> float:
+    """Drop in m at which water would go over the pads or the socks' plate."""
+    behind = solution.level[cell_ids(sump, chamber)[-1]] - sump.floor
+    if chamber.role == "socks" and chamber.socks:
+        return max(chamber.socks.plate - behind, 0.001)
+    if chamber.role == "foam":
+        return max(min(p.height for p in chamber.pads) - behind, 0.001)
+    return max(fill_height(sump, chamber, _width(sump, chamber)) - behind, 0.001)
+
+
+def _width(sump: Sump, chamber: Chamber) -> float:
+    return sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
+
+
+def slow_speed(sump: Sump, chamber: Chamber, flow: float) -> float:
+    """Vertical speed in m/s: down the first half of a trap, or through a plain chamber's plan."""
+    width = _width(sump, chamber)
+    if chamber.role == "trap" and chamber.under:
+        width = (width - chamber.under.thickness) / 2
+    return flow / (width * sump.inner_width)
+
+
+def bed_share(sump: Sump, chamber: Chamber) -> float:
+    """Media's bulk over the chamber's water up to its exit crest."""
+    if not chamber.fill or not chamber.exit:
+        return 0.0
+    return chamber.fill.volume / (_width(sump, chamber) * sump.inner_width * chamber.exit.top)
+
+
+def _headline(
+    sump: Sump, chamber: Chamber, solution: Solution, flow: float, dry: float
+) -> tuple[str, dict[str, float], float | None]:
+    volume = sum(solution.volume[c] for c in cell_ids(sump, chamber))
+    if chamber.role in ("foam", "socks"):
+        drop, room = pad_drop(sump, chamber, solution), pad_room(sump, chamber, solution)
+        start = ""
+        if chamber.role == "socks" and chamber.socks:
+            start = f"{chamber.socks.count} × {chamber.socks.micron * 1e6:.0f} µm, "
+        return start + "{drop:length} drop of {room:length}", {"drop": drop, "room": room}, min(1.0, drop / room)
+    if chamber.role == "moving_bed" and chamber.fill:
+        return (
+            "{fill:volume} carriers, {share:fraction} full",
+            {"fill": chamber.fill.volume, "share": bed_share(sump, chamber)},
+            min(1.0, bed_share(sump, chamber)),
+        )
+    if chamber.role == "media" and chamber.fill:
+        return "{fill:volume} of media, {drop:length} drop", {
+            "fill": chamber.fill.volume,
+            "drop": pad_drop(sump, chamber, solution),
+        }, None
+    if chamber.role == "trap":
+        speed = slow_speed(sump, chamber, flow)
+        clears = min((speed / 0.03) ** 0.5 * 0.3, 5.0) if speed > 0 else 0.0
+        return "down {speed:speed}, clears {size:fine_length}", {"speed": speed, "size": clears / 1000}, None
+    if chamber.role == "pump":
+        cell = cell_ids(sump, chamber)[0]
+        used = 1 - (solution.depth(cell) - chamber.intake) / max(sump.inner_height - chamber.intake, 0.01)
+        words = "{volume:volume}, dry in {days:days}" if dry < 1e9 else "{volume:volume}"
+        return words, {"volume": volume, "days": dry}, min(max(used, 0.0), 1.0)
+    return "{volume:volume}, stands {depth:length}", {
+        "volume": volume,
+        "depth": solution.depth(cell_ids(sump, chamber)[-1]),
+    }, None
+
+
+def _station(
+    sump: Sump, index: int, solution: Solution, where: Path, sump_path: Path, flow: float, dry: float
+) -> Station:
+    chamber = sump.chambers[index]
+    cells = cell_ids(sump, chamber)
+    headline, values, used = _headline(sump, chamber, solution, flow, dry)
+    last = index == len(sump.chambers) - 1
+    volume = sum(solution.volume[c] for c in cells)
+    depth = solution.depth(cells[-1])
+    width = sump.widths()[index]
+    choices: list[Choice] = []
+    if last:
+        choices += [
+            Choice((*where, "level"), "Running level (mark)", "length", chamber.level, step=0.005),
+            Choice((*where, "intake"), "Pump needs water to", "length", chamber.intake, step=0.005),
+        ]
+    else:
+        choices.append(Choice((*where, "width"), "Chamber along the sump", "length", chamber.width))
+        assert chamber.exit is not None
+        choices.append(Choice((*where, "exit", "top"), "Crest above the floor", "length", chamber.exit.top, step=0.001))
+    choices += _contents(chamber, where)
+    if chamber.exit:
+        exit_path = (*where, "exit")
+        choices += [
+            Choice((*exit_path, "gap"), "Gap under the baffle", "length", chamber.exit.gap, step=0.001, fold=True),
+            Choice((*exit_path, "teeth"), "Crest taken by teeth", "fraction", chamber.exit.teeth, step=0.05, fold=True),
+            Choice((*exit_path, "tooth_gap"), "Slot between teeth", "length", chamber.exit.tooth_gap, fold=True),
+            Choice((*exit_path, "notch"), "Notch width, 0 for none", "length", chamber.exit.notch, fold=True),
+            Choice((*exit_path, "thickness"), "Baffle thickness", "length", chamber.exit.thickness, step=0.001, fold=True),
+            Choice(
+                (*exit_path, "material"),
+                "Baffle made of",
+                "choice",
+                chamber.exit.material,
+                (("glass", "glass"), ("acrylic", "acrylic")),
+                fold=True,
+            ),
+        ]
+    choices += [
+        Choice((*where, "heaters"), "Heaters", "count", chamber.heaters, fold=True),
+        Choice((*where, "heater_watts"), "Each heater", "power", chamber.heater_watts, fold=True),
+        Choice((*where, "name"), "Name", "text", chamber.name, fold=True),
+    ]
+    if last:
+        choices += _outside(sump, sump_path)
+    readings = [
+        Reading("Stands", depth, "length", "Water over the chamber's floor."),
+        Reading("Along the sump", width, "length", "Inside, between the baffles."),
+        Reading("Up or down through it", slow_speed(sump, chamber, flow), "speed", "Flow by the chamber's plan area."),
+    ]
+    if chamber.exit:
+        crest = sump.floor + chamber.exit.top
+        readings.append(
+            Reading("Over its crest", max(solution.level[cells[-1]] - crest, 0.0), "length", "The sheet over the baffle.")
+        )
+    if chamber.fill and chamber.fill.volume > 0:
+        stuff = medium(chamber.fill.medium)
+        wet = chamber.fill.volume * stuff.wet_density()
+        readings.append(
+            Reading("Outer surface", stuff.surface * chamber.fill.volume, "area", "Litres by typical surface.", "typical", "±20 %")
+        )
+        readings.append(Reading("Weighs wet", wet, "mass", "Drained, still dripping."))
+    return Station(
+        f"{sump.id}.{chamber.id}",
+        chamber.title,
+        headline,
+        values,
+        used=used,
+        note=ROLE_NAMES[chamber.role] if chamber.name else "",
+        glyph=_GLYPHS[chamber.role],
+        cells=cells,
+        big=(Reading("of water", volume, "volume"), Reading("under the rim", solution.freeboard(cells[-1]), "length")),
+        choices=tuple(choices),
+        readings=tuple(readings),
+        why=_why(chamber, solution, cells),
+    )
+
+
+def _contents(chamber: Chamber, where: Path) -> list[Choice]:
+    choices: list[Choice] = []
+    for k, pad in enumerate(chamber.pads):
+        base = (*where, "pads", k)
+        choices.append(Choice((*base, "ppi"), f"Pad {k + 1}, pores per inch", "number", pad.ppi, step=5))
+        choices.append(Choice((*base, "thickness"), f"Pad {k + 1}, thickness", "length", pad.thickness, step=0.005))
+        choices.append(Choice((*base, "height"), f"Pad {k + 1}, height", "length", pad.height, fold=True))
+        choices.append(Choice((*base, "dirt"), f"Pad {k + 1}, loss × clean", "number", pad.dirt, step=1, fold=True))
+    if chamber.role == "socks" and chamber.socks:
+        base = (*where, "socks")
+        socks = chamber.socks
+        choices += [
+            Choice((*base, "count"), "Socks", "count", socks.count),
+            Choice((*base, "micron"), "Rating", "micron", socks.micron, step=25e-6),
+            Choice((*base, "plate"), "Plate above the floor", "length", socks.plate),
+            Choice((*base, "diameter"), "Sock diameter", "length", socks.diameter, fold=True),
+            Choice((*base, "length"), "Sock length", "length", socks.length, fold=True),
+            Choice((*base, "dirt"), "Loss × clean", "number", socks.dirt, step=1, fold=True),
+        ]
+    if chamber.fill:
+        base = (*where, "fill")
+        carriers = chamber.role == "moving_bed"
+        options = tuple((m.id, m.name) for m in MEDIA.values() if (m.kind == "carrier") == carriers)
+        choices += [
+            Choice((*base, "medium"), "Media", "choice", chamber.fill.medium, options),
+            Choice((*base, "volume"), "How much, in bulk", "volume", chamber.fill.volume, step=0.001),
+        ]
+        if not carriers:
+            held = (("basket", "in a basket"), ("bags", "in bags"), ("loose", "loose"))
+            choices.append(Choice((*base, "held"), "Held", "choice", chamber.fill.held, held))
+    if chamber.under:
+        base = (*where, "under")
+        choices += [
+            Choice((*base, "gap"), "Gap under the middle baffle", "length", chamber.under.gap, step=0.001),
+            Choice((*base, "top"), "Top of the middle baffle", "length", chamber.under.top),
+        ]
+    return choices
+
+
+def _outside(sump: Sump, path: Path) -> list[Choice]:
+    def choice(field: str, label: str, step: float | None = None) -> Choice:
+        return Choice((*path, field), label, "length", getattr(sump, field), step=step, fold=True)
+
+    return [
+        choice("length", "Sump length outside"),
+        choice("width", "Sump width outside"),
+        choice("height", "Sump height outside"),
+        choice("thickness", "Sump wall", 0.001),
+        choice("bottom", "Sump bottom", 0.001),
+        choice("stand", "Sump above the floor"),
+        choice("offset", "Sump from the tank's left"),
+        Choice((*path, "full_bed"), "Bottom lies on", "choice", sump.full_bed, ((True, "a full bed"), (False, "its edges")), fold=True),
+    ]
+
+
+def _why(chamber: Chamber, solution: Solution, cells: tuple[str, ...]) -> Reading:
+    depth = solution.depth(cells[-1])
+    if chamber.role == "pump":
+        return Reading(
+            "Why this level",
+            depth,
+            "length",
+            "You marked it: the running level here says how much water the system holds. Everything upstream stands at its "
+            "crest, so evaporation shows only here, and what comes down in a power cut arrives here.",
+            "your mark",
+            "exact",
+        )
+    if chamber.role in ("foam", "socks"):
+        return Reading(
+            "Why this drop",
+            solution.level[cells[0]] - solution.level[cells[-1]],
+            "length",
+            "Water pushes through pores: head = thickness · (μv/K + ρCv²), with the wetted face as its area and the loss "
+            "multiplied by the dirt you set. Behind it the level is the next crest plus its sheet.",
+            "Darcy–Forchheimer; typical permeability of open foam and felt",
+            "±30 % clean; dirt is what you measure",
+        )
+    return Reading(
+        "Why this level",
+        depth,
+        "length",
+        "The exit's crest plus the sheet that this flow needs over it; the next chamber's water, where it stands above the "
+        "crest, holds it higher.",
+        "Kindsvater and Carter 1957; Villemonte 1947; sluice 0.65 under gaps",
+        "±1 mm in a thin sheet",
+    )

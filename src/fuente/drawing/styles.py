@@ -1,0 +1,65 @@
+"""How styles look on paper: the light palette, and line widths in mm of paper."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+INK = "#22303A"
+FALL = "#3E8FA3"
+PUMPED = "#B5652B"
+
+
+@dataclass(frozen=True)
+class Look:
+    """Fill and stroke of a style on white paper; width in mm on paper, dashes likewise."""
+
+    fill: str | None = None
+    stroke: str | None = None
+    width: float = 0.2
+    dash: tuple[float, ...] = ()
+    opacity: float = 1.0
+
+
+LOOKS: dict[str, Look] = {
+    "water": Look("#A9D3DC"),
+    "surface": Look(None, "#2F7C8F", 0.35),
+    "glass": Look(INK),
+    "acrylic": Look("#4B5B66"),
+    "baffle": Look(INK),
+    "teeth": Look("#7E8C94"),
+    "gravel": Look("#C9C3B4"),
+    "pad-coarse": Look("#DCE7E4", "#6F8A88", 0.15),
+    "pad-medium": Look("#BFD3D0", "#5B7977", 0.15),
+    "pad-fine": Look("#9DBBB8", "#466A68", 0.15),
+    "sock": Look("#EDF3F2", "#6F8A88", 0.2),
+    "plate": Look("#7E8C94"),
+    "media": Look("#D7D2BF", "#8B8467", 0.15),
+    "carrier": Look("#FFFFFF", "#2F7A4F", 0.2),
+    "plant": Look(None, "#2F7A4F", 0.35),
+    "heater": Look("#F3E2D6", "#A0522D", 0.2),
+    "pump": Look("#FFF8F2", PUMPED, 0.4),
+    "hole": Look("#FFFFFF", PUMPED, 0.25),
+    "pipe-fall": Look("#6BB0C1"),
+    "pipe-dry": Look("#E4EAE9", "#7E8C94", 0.2),
+    "pipe-pumped": Look(PUMPED),
+    "pipe-back": Look("#D9A173", PUMPED, 0.2, (1.2, 0.8)),
+    "pipe-still": Look("#D9D2CB", "#8A7461", 0.2),
+    "mark": Look(None, "#5C6B75", 0.2, (1.2, 0.8)),
+    "mark-stop": Look(None, "#A93B2A", 0.3, (1.6, 0.9)),
+}
+
+LABELS: dict[str, tuple[str, float]] = {
+    "label": (INK, 2.4),
+    "label-strong": ("#1C5563", 2.8),
+    "label-small": ("#33424C", 1.9),
+    "label-under": ("#46555F", 2.2),
+    "label-fall": ("#226577", 2.4),
+    "label-pumped": ("#8A4A1C", 2.4),
+    "label-mark": ("#46555F", 2.0),
+    "label-stop": ("#A93B2A", 2.2),
+}
+
+
+def look(style: str) -> Look:
+    """The look of a style; unknown ones are drawn as plain lines, so that a new device is never invisible."""
+    return LOOKS.get(style, Look(None, INK, 0.2))

@@ -1,0 +1,1 @@
+"""From a design to the bench: lists, files at scale, cautions."""
