@@ -1,7 +1,14 @@
 """Made-up systems to learn on: Harbour Hill Library."""
 
 from fuente.demo.reading_room import reading_room
+from fuente.demo.starter import starter
 
 DEMOS = {"reading-room": reading_room}
+TEXTS = {
+    "reading-room": (
+        "Reading-room tank",
+        "Harbour Hill Library: axolotls in 377 L of cool water over a 900 mm sump. It has two flaws for you to mend.",
+    )
+}
 
-__all__ = ["DEMOS", "reading_room"]
+__all__ = ["DEMOS", "TEXTS", "reading_room", "starter"]

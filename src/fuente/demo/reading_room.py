@@ -106,7 +106,7 @@ def reading_room() -> System:
         valve="swing_check",
         outlets=(
             OutletSpec(name="First outlet", pipe="25-pn16", height=0.45, hole=0.006, hole_height=0.494),
-            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.452),
+            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.46),
         ),
     )
     return System(

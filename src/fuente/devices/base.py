@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from enum import IntEnum
 from typing import Any, Protocol
@@ -141,12 +141,14 @@ class Finding:
 
 
 def fill(text: str, values: Mapping[str, float], system: Any) -> str:
-    """Replace {name:quantity} slots by shown values."""
+    """Replace {name:quantity} slots by shown values; {name:quantity:bare} leaves the unit off."""
     import re
 
     from fuente.units import shown
 
-    return re.sub(r"\{(\w+):(\w+)\}", lambda m: shown(values[m[1]], m[2], system), text)
+    return re.sub(
+        r"\{(\w+):(\w+)(:bare)?\}", lambda m: shown(values[m[1]], m[2], system, unit=m[3] is None), text
+    )
 
 
 @dataclass(frozen=True)
@@ -185,6 +187,7 @@ class Choice:
     options: tuple[tuple[Any, str], ...] = ()
     step: float | None = None
     fold: bool = False
+    make: Callable[[Any], Edit] | None = None  # the edit of a choice that sets more than its own value
 
 
 @dataclass(frozen=True)

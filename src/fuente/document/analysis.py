@@ -229,7 +229,8 @@ class Analysis:
         if spilled > 1e-7:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         elif carried > 1e-6:
-            verdict = Verdict("tank +{rise:length}, holds", numbers)
+            words = "tank +{rise:length}, holds" if rise > 5e-4 else "emergency takes it"
+            verdict = Verdict(words, numbers)
         else:
             verdict = Verdict("tank +{rise:length}, pump dry", numbers, Rank.FIX)
         return Situation("drain_blocked", TITLES["drain_blocked"], solution, verdict, numbers)
@@ -255,7 +256,7 @@ class Analysis:
         elif not change:
             verdict = Verdict("no pads", numbers)
         elif over:
-            verdict = Verdict("water goes round", numbers, Rank.FIX)
+            verdict = Verdict("water goes round", numbers, Rank.CONSIDER)
         else:
             verdict = Verdict("drop {drop:length}", numbers)
         return Situation("pads_dirty", TITLES["pads_dirty"], solution, verdict, numbers)

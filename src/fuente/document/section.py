@@ -63,12 +63,12 @@ def _marks(analysis: Analysis, situation: Situation) -> Drawing:
             shapes.append(Polyline(((x0, y), (x1, y)), "mark-stop" if bad else "mark", sump.id))
             words = "power cut: {left:length} left" if left > 0.0005 else "power cut: it spills"
             style = "label-stop" if bad else "label-mark"
-            shapes.append(Label(((x0 + x1) / 2, y + 12), words, style, values=(("left", left),), room=x1 - x0))
+            shapes.append(Label((x1 + 22, y), words, style, "left", values=(("left", left),)))
     else:
         running = analysis.running
         y = running.level[cell] * 1000
         shapes.append(Polyline(((x0, y), (x1, y)), "mark", sump.id))
-        shapes.append(Label(((x0 + x1) / 2, y - 12), "running level", "label-mark", room=x1 - x0))
+        shapes.append(Label((x1 + 22, y), "running level", "label-mark", "left"))
         for tank in analysis.system.tanks:
             shapes += _ghost(running, situation.solution, tank.id, tank.thickness, tank.length)
     return Drawing(tuple(shapes))

@@ -52,6 +52,7 @@ LABELS: dict[str, tuple[str, float]] = {
     "label": (INK, 2.4),
     "label-strong": ("#1C5563", 2.8),
     "label-small": ("#33424C", 1.9),
+    "label-tag": ("#33424C", 1.9),
     "label-under": ("#46555F", 2.2),
     "label-fall": ("#226577", 2.4),
     "label-pumped": ("#8A4A1C", 2.4),

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import PIPES, pipe_size
-from fuente.devices.base import Basin, Choice, Path, Reading, Station
+from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.overflow.modes import capacity, states
 from fuente.devices.overflow.network import cell_id, weir_id
+from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
 from fuente.network.model import Solution
 
@@ -131,9 +132,12 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
             Choice(
                 (*path, "drains"),
                 "School",
-                "drain-school",
+                "choice",
                 roles,
-                tuple((key, name) for key, name in SCHOOLS),
+                SCHOOLS if roles in dict(SCHOOLS) else ((roles, school), *SCHOOLS),
+                make=lambda chosen: Edit(
+                    "Change drain school", (Change((*path, "drains"), drains_for(overflow, chosen)),)
+                ),
             ),
             *choices,
         ),

@@ -47,9 +47,9 @@ def sketch(sump: Sump, solution: Solution, path: Path) -> Drawing:
             )
     shapes += _walls(sump)
     shapes += front
-    x1 = (sump.offset + sump.length) * 1000
+    x1 = sump.offset * 1000
     shapes.append(
-        Dimension((x1, sump.stand * 1000), (x1, sump.rim * 1000), sump.height, (*path, "height"), 34, sump.id)
+        Dimension((x1, sump.stand * 1000), (x1, sump.rim * 1000), sump.height, (*path, "height"), -52, sump.id)
     )
     return Drawing(tuple(shapes), tuple(handles))
 
@@ -134,7 +134,7 @@ def _contents(
             top = floor + pad.height * 1000
             shapes.append(box(x0 + a * 1000, floor, x0 + b * 1000, top, grade, owner))
             shapes.append(
-                Label((x0 + (a + b) * 500, top + 12), f"{pad.ppi:g}", "label-small", owner=owner, room=(b - a) * 1000)
+                Label((x0 + (a + b) * 500, floor + 60), f"{pad.ppi:g}", "label-tag", owner=owner, room=(b - a) * 1000)
             )
             handles.append(
                 Handle(
@@ -189,7 +189,8 @@ def _socks(
             shapes.append(Polyline(((a, top), (a + size, top)), "surface", owner))
     shapes.append(box(x0, plate, x1, plate + 5, "plate", owner))
     if socks.count > fit:
-        shapes.append(Label(((x0 + x1) / 2, plate + 18), f"{socks.count} deep", "label-small", owner=owner, room=x1 - x0))
+        words = f"{socks.count} in a row"
+        shapes.append(Label(((x0 + x1) / 2, (plate + foot) / 2), words, "label-tag", owner=owner, room=x1 - x0))
 
 
 def _media(
@@ -210,8 +211,8 @@ def _media(
     count = round(12 + 40 * share)
     radius = 7.0
     for k in range(count):
-        x = x0 + radius + 4 + ((k * 0.6180339887) % 1) * (x1 - x0 - 2 * radius - 8)
-        y = floor + radius + 4 + ((k * 0.7548776662) % 1) * max(level - floor - 2 * radius - 8, 0)
+        x = x0 + radius + 4 + ((k * 0.7548776662) % 1) * (x1 - x0 - 2 * radius - 8)
+        y = floor + radius + 4 + ((k * 0.5698402909) % 1) * max(level - floor - 2 * radius - 8, 0)
         shapes.append(Circle((x, y), radius, "carrier", owner))
 
 

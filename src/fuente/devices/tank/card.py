@@ -22,7 +22,6 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
         tank.name,
         "{volume:volume} of water, stands {depth:length}",
         {"volume": volume, "depth": depth},
-        used=depth / tank.inner_height,
         note=tank.stock,
         glyph="tank",
         cells=(tank.id,),

@@ -31,7 +31,7 @@ def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -
     shapes.append(
         Label(
             ((left + right) / 2, floor + (level - floor) * 0.5),
-            "{l:length} × {w:length} × {h:length}",
+            "{l:length:bare} × {w:length:bare} × {h:length}",
             "label-strong",
             values=sizes,
             owner=tank.id,
@@ -39,5 +39,5 @@ def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -
         )
     )
     depth_m = solution.level[tank.id] - tank.floor
-    shapes.append(Dimension((x1, floor), (x1, level), depth_m, None, 60, tank.id))
+    shapes.append(Dimension((x0, floor), (x0, level), depth_m, None, -52, tank.id))
     return Drawing(tuple(shapes))

@@ -1,0 +1,189 @@
+"""``*.fuente`` files: JSON text with a version, read with suspicion and written atomically."""
+
+from __future__ import annotations
+
+import json
+import os
+import shutil
+import tempfile
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from fuente.document.system import FORMAT_VERSION, System, first_sentence
+from fuente.errors import DocumentError
+
+SUFFIX = ".fuente"
+LARGEST = 8 * 1024 * 1024  # bytes
+DEEPEST = 40  # brackets within brackets
+
+Migration = Callable[[dict[str, Any]], dict[str, Any]]
+# version n → how a document of version n becomes one of version n + 1
+MIGRATIONS: dict[int, Migration] = {}
+
+
+def text_of(system: System) -> str:
+    """The document as JSON text: keys in the order of the model, two runs give the same text."""
+    return json.dumps(system.model_dump(mode="json"), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+
+
+def load(path: Path | str) -> System:
+    """Read a file. Raises DocumentError with a sentence that says what is wrong and where."""
+    path = Path(path)
+    name = path.name
+    try:
+        size = path.stat().st_size
+    except FileNotFoundError:
+        raise DocumentError(f"There is no file “{name}” in {path.parent}.") from None
+    except OSError as error:
+        raise DocumentError(f"“{name}” cannot be read: {error.strerror or error}.") from None
+    if path.is_dir():
+        raise DocumentError(f"“{name}” is a folder, not a file.")
+    if not path.is_file():
+        raise DocumentError(f"“{name}” is not an ordinary file.")
+    if size > LARGEST:
+        raise DocumentError(f"“{name}” has {size / 1e6:.0f} MB; a design has a few kilobytes, so this is something else.")
+    try:
+        raw = path.read_bytes()
+    except OSError as error:
+        raise DocumentError(f"“{name}” cannot be read: {error.strerror or error}.") from None
+    return parse(raw, name)
+
+
+def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | None = None) -> System:
+    """Read a document from bytes; see load."""
+    if not raw.strip():
+        raise DocumentError(f"“{name}” is empty.")
+    try:
+        text = raw.decode("utf-8-sig")
+    except UnicodeDecodeError as error:
+        raise DocumentError(f"“{name}” is not text: byte {error.start + 1} does not belong in UTF-8.") from None
+    _check_depth(text, name)
+    try:
+        data = json.loads(text, parse_constant=_no_constant, object_pairs_hook=_no_doubles)
+    except json.JSONDecodeError as error:
+        raise DocumentError(f"“{name}” is damaged at line {error.lineno}, column {error.colno}: {error.msg}.") from None
+    except (ValueError, RecursionError) as error:
+        raise DocumentError(f"“{name}” is damaged: {error}.") from None
+    if not isinstance(data, dict) or data.get("format") != "fuente":
+        raise DocumentError(f"“{name}” is not a Fuente design: it does not say “format”: “fuente”.")
+    version = data.get("version")
+    if not isinstance(version, int) or isinstance(version, bool) or version < 1:
+        raise DocumentError(f"“{name}” does not say which version of the format it has.")
+    if version > FORMAT_VERSION:
+        raise DocumentError(
+            f"“{name}” was made by a newer Fuente (format {version}, this one reads up to {FORMAT_VERSION}); update first."
+        )
+    data = migrate(data, version, MIGRATIONS if migrations is None else migrations, name)
+    try:
+        return System.model_validate(data)
+    except ValidationError as error:
+        raise DocumentError(f"“{name}” does not hold together. {_capital(first_sentence(error))}") from None
+
+
+def migrate(data: dict[str, Any], version: int, chain: dict[int, Migration], name: str, to: int = FORMAT_VERSION) -> dict[str, Any]:
+    """Bring a document step by step from a version to another."""
+    while version < to:
+        if version not in chain:
+            raise DocumentError(f"“{name}” has format {version}, which this Fuente no longer reads.")
+        data = {**chain[version](data), "version": version + 1}
+        version += 1
+    return data
+
+
+def _check_depth(text: str, name: str) -> None:
+    depth = 0
+    inside = escaped = False
+    for place, char in enumerate(text):
+        if inside:
+            if escaped:
+                escaped = False
+            elif char == "\\":
+                escaped = True
+            elif char == '"':
+                inside = False
+        elif char == '"':
+            inside = True
+        elif char in "[{":
+            depth += 1
+            if depth > DEEPEST:
+                line = text.count("\n", 0, place) + 1
+                raise DocumentError(f"“{name}” is nested more than {DEEPEST} deep at line {line}; no design is.")
+        elif char in "]}":
+            depth -= 1
+
+
+def _no_constant(text: str) -> float:
+    raise ValueError(f"{text} is not a number that a design can have")
+
+
+def _no_doubles(pairs: list[tuple[str, Any]]) -> dict[str, Any]:
+    made = dict(pairs)
+    if len(made) != len(pairs):
+        seen: set[str] = set()
+        for key, _ in pairs:
+            if key in seen:
+                raise ValueError(f"the key “{key[:40]}” stands twice in one place")
+            seen.add(key)
+    return made
+
+
+def _capital(text: str) -> str:
+    return text[:1].upper() + text[1:]
+
+
+def backup_of(path: Path) -> Path:
+    """Where the last version is kept."""
+    return path.with_name(path.name + "~")
+
+
+def save(system: System, path: Path | str, *, backup: bool = True) -> None:
+    """Write a file whole or not at all, keeping one backup. Never over something that is not a Fuente design."""
+    path = Path(path)
+    if path.exists():
+        try:
+            head = path.open("rb").read(4096) if path.is_file() else b"x"
+        except OSError as error:
+            raise DocumentError(f"“{path.name}” cannot be written: {error.strerror or error}.") from None
+        if head and b'"fuente"' not in head:
+            raise DocumentError(f"“{path.name}” is not a Fuente design and is not written over; choose another name.")
+    try:
+        write_text(path, text_of(system), backup=backup)
+    except OSError as error:
+        raise DocumentError(f"“{path.name}” could not be saved: {error.strerror or error}.") from None
+
+
+def write_text(path: Path, text: str, *, backup: bool = False) -> None:
+    """Temporary file beside it, fsync, rename. Raises OSError."""
+    if backup and path.exists() and path.stat().st_size:
+        shutil.copy2(path, backup_of(path))
+    handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+    try:
+        with os.fdopen(handle, "w", encoding="utf-8") as out:
+            out.write(text)
+            out.flush()
+            os.fsync(out.fileno())
+        if path.exists():
+            shutil.copymode(path, temporary)
+        else:
+            os.chmod(temporary, 0o644)
+        os.replace(temporary, path)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
+    folder = os.open(path.parent, os.O_RDONLY)
+    try:
+        os.fsync(folder)
+    finally:
+        os.close(folder)
+
+
+def schema() -> dict[str, Any]:
+    """The JSON Schema of the format, as published in docs/."""
+    return {
+        "$schema": "https://json-schema.org/draft/2020-12/schema",
+        "title": f"Fuente design, format {FORMAT_VERSION}",
+        **System.model_json_schema(),
+    }

@@ -1,0 +1,74 @@
+"""Undo and redo: a list of documents, each named for the edit that made it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from fuente.document.system import System
+
+
+@dataclass(frozen=True)
+class Step:
+    """A document and what made it."""
+
+    name: str
+    system: System
+    merge: str = ""  # edits with the same key run together, as nudges of one value do
+
+
+class History:
+    """Past and future of a document. The first step is the document as it was opened."""
+
+    def __init__(self, system: System):
+        self._steps = [Step("Open", system)]
+        self._at = 0
+        self._sealed = True
+
+    @property
+    def system(self) -> System:
+        """The document now."""
+        return self._steps[self._at].system
+
+    def do(self, name: str, system: System, merge: str = "") -> bool:
+        """Add a step, dropping what was undone; False when nothing changed."""
+        if system == self.system:
+            return False
+        last = self._steps[self._at]
+        if merge and not self._sealed and last.merge == merge and self._at == len(self._steps) - 1:
+            self._steps[self._at] = Step(name, system, merge)
+        else:
+            del self._steps[self._at + 1 :]
+            self._steps.append(Step(name, system, merge))
+            self._at += 1
+        self._sealed = False
+        return True
+
+    def seal(self) -> None:
+        """End a run of merging edits."""
+        self._sealed = True
+
+    @property
+    def undo_name(self) -> str:
+        """Name of the edit that undo takes back, or nothing."""
+        return self._steps[self._at].name if self._at else ""
+
+    @property
+    def redo_name(self) -> str:
+        """Name of the edit that redo brings back, or nothing."""
+        return self._steps[self._at + 1].name if self._at + 1 < len(self._steps) else ""
+
+    def undo(self) -> bool:
+        """Go back one step."""
+        if not self._at:
+            return False
+        self._at -= 1
+        self._sealed = True
+        return True
+
+    def redo(self) -> bool:
+        """Go forward one step."""
+        if self._at + 1 >= len(self._steps):
+            return False
+        self._at += 1
+        self._sealed = True
+        return True

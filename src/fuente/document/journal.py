@@ -1,0 +1,135 @@
+"""Edits are written down as they happen, so that a crash costs nothing.
+
+One file a window in the user's state folder, a line an edit: time, name of the edit, file, and the document. It is
+removed on a clean close; what is found with no living process is offered at the next start.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import json
+import os
+import time
+import uuid
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from fuente.document.files import parse
+from fuente.document.system import System
+from fuente.errors import DocumentError
+
+_KEEP = 40  # lines after which a journal is started anew with its last one
+
+
+def state_folder() -> Path:
+    """Where journals and the window's place are kept; FUENTE_STATE overrides it."""
+    own = os.environ.get("FUENTE_STATE")
+    if own:
+        return Path(own)
+    from platformdirs import user_state_path
+
+    return user_state_path("fuente")
+
+
+@dataclass(frozen=True)
+class Recovered:
+    """Unsaved work of a window that ended without closing."""
+
+    journal: Path
+    system: System
+    edit: str
+    file: Path | None
+    when: float
+
+
+class Journal:
+    """The journal of one open document."""
+
+    def __init__(self, folder: Path | None = None):
+        self.folder = (folder or state_folder()) / "journal"
+        self.path = self.folder / f"{os.getpid()}-{uuid.uuid4().hex[:8]}.jsonl"
+        self._lines = 0
+
+    def write(self, edit: str, system: System, file: Path | None) -> None:
+        """Add the document after an edit; a full disk is no reason to stop work."""
+        line = json.dumps(
+            {
+                "when": time.time(),
+                "edit": edit,
+                "file": str(file) if file else None,
+                "system": system.model_dump(mode="json"),
+            },
+            ensure_ascii=False,
+        )
+        with contextlib.suppress(OSError):
+            self.folder.mkdir(parents=True, exist_ok=True)
+            if self._lines >= _KEEP:
+                fresh = self.path.with_suffix(".new")
+                with fresh.open("w", encoding="utf-8") as out:
+                    _put(out, line)
+                os.replace(fresh, self.path)
+                self._lines = 1
+                return
+            with self.path.open("a", encoding="utf-8") as out:
+                _put(out, line)
+            self._lines += 1
+
+    def clear(self) -> None:
+        """Nothing is unsaved any more."""
+        self.path.unlink(missing_ok=True)
+        self._lines = 0
+
+
+def _put(out: Any, line: str) -> None:
+    out.write(line + "\n")
+    out.flush()
+    os.fsync(out.fileno())
+
+
+def _alive(pid: int) -> bool:
+    try:
+        os.kill(pid, 0)
+    except ProcessLookupError:
+        return False
+    except PermissionError:
+        return True
+    return True
+
+
+def orphans(folder: Path | None = None) -> list[Recovered]:
+    """Unsaved work of dead windows, the newest first. A torn last line gives the one before it."""
+    base = (folder or state_folder()) / "journal"
+    found: list[Recovered] = []
+    for path in sorted(base.glob("*.jsonl")) if base.is_dir() else []:
+        with contextlib.suppress(ValueError):
+            pid = int(path.name.split("-")[0])
+            if pid == os.getpid() or _alive(pid):
+                continue
+        last = _last_good(path)
+        if last is None:
+            path.unlink(missing_ok=True)
+        else:
+            found.append(last)
+    return sorted(found, key=lambda r: -r.when)
+
+
+def _last_good(path: Path) -> Recovered | None:
+    try:
+        lines = path.read_text("utf-8", errors="replace").splitlines()
+    except OSError:
+        return None
+    for line in reversed(lines):
+        try:
+            entry = json.loads(line)
+            system = parse(json.dumps(entry["system"]).encode(), path.name)
+            file = Path(entry["file"]) if entry["file"] else None
+            return Recovered(path, system, str(entry["edit"]), file, float(entry["when"]))
+        except (ValueError, KeyError, TypeError, DocumentError):
+            continue
+    return None
+
+
+def discard(recovered: Recovered) -> None:
+    """Forget unsaved work."""
+    recovered.journal.unlink(missing_ok=True)

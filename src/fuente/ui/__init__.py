@@ -1,0 +1,1 @@
+"""The desktop application: the only package that knows Qt."""

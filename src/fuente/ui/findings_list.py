@@ -1,0 +1,152 @@
+"""What Fuente would change: sentences, each with a reason and a button that makes the change."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QSize, Qt, Signal
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
+from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+
+from fuente.devices.base import Finding, Rank
+from fuente.ui import glyphs, theme
+from fuente.units import UnitSystem
+
+
+class _Sign(QWidget):
+    def __init__(self, rank: Rank):
+        super().__init__()
+        self._rank = rank
+        self.setFixedSize(theme.px(16), theme.px(20))
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        tone = theme.color(("stop", "pumped", "accent")[self._rank])
+        glyphs.paint_rank(p, self._rank, QPointF(self.width() / 2, self.height() / 2), theme.px(8), tone)
+        p.end()
+
+
+class _Sentence(QLabel):
+    clicked = Signal()
+
+    def mouseReleaseEvent(self, event: QMouseEvent) -> None:
+        self.clicked.emit()
+
+
+class FindingRow(QFrame):
+    """One finding: rank, sentence, action; the reason opens under it."""
+
+    def __init__(self, finding: Finding, units: UnitSystem, owner: FindingsList):
+        super().__init__()
+        self.finding = finding
+        grid = QGridLayout(self)
+        grid.setContentsMargins(0, theme.px(3), 0, theme.px(3))
+        grid.setHorizontalSpacing(theme.px(8))
+        grid.setVerticalSpacing(0)
+        grid.setColumnStretch(2, 1)
+        rank = QLabel(finding.rank.word)
+        tone = ("stop", "pumped_text", "fall_text")[finding.rank]
+        rank.setStyleSheet(f"color: {getattr(theme.current(), tone)}; font-weight: 600; font-size: {theme.px(12)}px;")
+        rank.setFixedWidth(theme.px(58))
+        self.text = _Sentence(finding.filled(units))
+        self.text.setWordWrap(True)
+        self.text.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.text.setToolTip("Show why")
+        self.text.clicked.connect(lambda: owner.toggle(self))
+        grid.addWidget(_Sign(finding.rank), 0, 0, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(rank, 0, 1, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(self.text, 0, 2)
+        self.why_button = QPushButton("Why")
+        self.why_button.setObjectName("link")
+        self.why_button.setFixedWidth(theme.px(44))
+        self.why_button.setAccessibleName("Why: " + finding.filled(units))
+        self.why_button.clicked.connect(lambda: owner.toggle(self))
+        grid.addWidget(self.why_button, 0, 3, Qt.AlignmentFlag.AlignTop)
+        self.action: QPushButton | None = None
+        if finding.edit and finding.action:
+            self.action = QPushButton(finding.action)
+            self.action.setObjectName("link")
+            self.action.setCursor(Qt.CursorShape.PointingHandCursor)
+            self.action.setAccessibleName(f"{finding.action}: {finding.filled(units)}")
+            self.action.clicked.connect(lambda: owner.fix.emit(finding))
+            self.action.setMinimumWidth(theme.px(118))
+            grid.addWidget(self.action, 0, 4, Qt.AlignmentFlag.AlignTop)
+        else:
+            spacer = QWidget()
+            spacer.setMinimumWidth(theme.px(118))
+            grid.addWidget(spacer, 0, 4)
+        self.why = QLabel(finding.reason(units))
+        self.why.setObjectName("subheading")
+        self.why.setWordWrap(True)
+        self.why.hide()
+        grid.addWidget(self.why, 1, 2, 1, 3)
+
+
+class FindingsList(QWidget):
+    """The list with its count."""
+
+    fix = Signal(object)
+    picked = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setAccessibleName("What Fuente would change")
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(16), theme.px(8), theme.px(10), theme.px(4))
+        column.setSpacing(theme.px(2))
+        self.head = QLabel()
+        self.head.setObjectName("section")
+        column.addWidget(self.head)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        column.addWidget(self.area, 1)
+        self.rows: list[FindingRow] = []
+        self._key: tuple[object, ...] = ()
+        self._open = ""
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
+
+    def sizeHint(self) -> QSize:
+        """Room for four sentences."""
+        return QSize(400, theme.px(158))
+
+    def show_findings(self, found: tuple[Finding, ...], units: UnitSystem) -> None:
+        """Follow the analysis."""
+        key = (tuple((f.code, f.filled(units), f.reason(units), f.action, f.edit) for f in found), units, theme.scale(), theme.current().name)
+        if key == self._key:
+            return
+        self._key = key
+        counts = [sum(f.rank == r for f in found) for r in Rank]
+        words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
+        self.head.setText("What Fuente would change   " + (" · ".join(words) if words else "nothing"))
+        page = QWidget()
+        page.setObjectName("panel")
+        column = QVBoxLayout(page)
+        column.setContentsMargins(0, 0, theme.px(6), 0)
+        column.setSpacing(0)
+        self.rows = []
+        for finding in found:
+            row = FindingRow(finding, units, self)
+            column.addWidget(row)
+            self.rows.append(row)
+            if finding.code + finding.text == self._open:
+                row.why.show()
+        if not found:
+            empty = QLabel("Every situation leaves the margins that you asked for. Move a handle and watch this list.")
+            empty.setObjectName("subheading")
+            empty.setWordWrap(True)
+            column.addWidget(empty)
+        column.addStretch(1)
+        at = self.area.verticalScrollBar().value()
+        self.area.setWidget(page)
+        self.area.verticalScrollBar().setValue(at)
+
+    def toggle(self, row: FindingRow) -> None:
+        """Open or close a reason, and go to its station."""
+        key = row.finding.code + row.finding.text
+        self._open = "" if self._open == key else key
+        for each in self.rows:
+            each.why.setVisible(each.finding.code + each.finding.text == self._open)
+        if self._open and row.finding.owner:
+            self.picked.emit(row.finding.owner)

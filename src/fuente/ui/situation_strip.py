@@ -1,0 +1,104 @@
+"""One picture, several situations: each button says its verdict before it is pressed."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
+from PySide6.QtGui import QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QSizePolicy, QWidget
+
+from fuente.devices.base import Rank
+from fuente.document.analysis import TITLES, Analysis, Situation
+from fuente.ui import glyphs, theme
+from fuente.units import UnitSystem
+
+
+class SituationButton(QAbstractButton):
+    """Title and verdict."""
+
+    def __init__(self, name: str, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.name = name
+        self.verdict = ""
+        self.rank: Rank | None = None
+        self.setCheckable(True)
+        self.setText(TITLES[name])
+        self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        """Two lines."""
+        return QSize(theme.px(84), theme.px(44))
+
+    def minimumSizeHint(self) -> QSize:
+        """May shrink: the words elide."""
+        return QSize(theme.px(60), theme.px(44))
+
+    def show_verdict(self, verdict: str, rank: Rank | None) -> None:
+        """The line under the title."""
+        self.verdict, self.rank = verdict, rank
+        self.setToolTip(f"{self.text()}: {verdict}")
+        self.setAccessibleName(f"{self.text()}: {verdict}")
+        self.update()
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """A cell of the strip."""
+        p = QPainter(self)
+        p.setRenderHint(QPainter.RenderHint.Antialiasing)
+        box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
+        on = self.isChecked()
+        p.setPen(QPen(theme.color("rule"), 1))
+        p.setBrush(theme.color("bar" if on else "panel2" if self.underMouse() else "ground"))
+        p.drawRect(box)
+        if self.hasFocus():
+            p.setPen(QPen(theme.color("accent"), 2))
+            p.setBrush(Qt.BrushStyle.NoBrush)
+            p.drawRect(box.adjusted(2, 2, -2, -2))
+        if self.rank is not None:
+            tone = theme.color(("stop", "pumped", "accent")[self.rank])
+            p.fillRect(QRectF(box.x(), box.bottom() - 3, box.width(), 3), tone)
+            glyphs.paint_rank(p, self.rank, QPointF(box.right() - theme.px(9), box.y() + theme.px(10)), theme.px(5.5), tone)
+        half = box.height() / 2
+        p.setFont(theme.font(12, theme.BOLD if on else theme.MEDIUM))
+        p.setPen(theme.color("bar_ink" if on else "ink"))
+        title = p.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(8))
+        p.drawText(QRectF(box.x(), box.y() + 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, title)
+        p.setFont(theme.font(11))
+        p.setPen(theme.color("bar_ink" if on else "muted"))
+        words = p.fontMetrics().elidedText(self.verdict, Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(6))
+        p.drawText(QRectF(box.x(), box.y() + half - 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, words)
+        p.end()
+
+
+class SituationStrip(QWidget):
+    """All situations in a row."""
+
+    chosen = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.setAccessibleName("Situations")
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.group = QButtonGroup(self)
+        self.group.setExclusive(True)
+        self.buttons: dict[str, SituationButton] = {}
+        for name in TITLES:
+            button = SituationButton(name)
+            button.clicked.connect(lambda _=False, n=name: self.chosen.emit(n))
+            self.group.addButton(button)
+            row.addWidget(button)
+            self.buttons[name] = button
+        self.buttons["running"].setChecked(True)
+
+    def show_analysis(self, analysis: Analysis, units: UnitSystem, current: str) -> None:
+        """Follow the analysis."""
+        for name, button in self.buttons.items():
+            result = analysis.try_situation(name)
+            if isinstance(result, Situation):
+                button.show_verdict(result.verdict.filled(units), result.verdict.rank)
+            else:
+                button.show_verdict("cannot run", Rank.STOP)
+                button.setToolTip(str(result))
+            button.setChecked(name == current)

@@ -1,0 +1,114 @@
+"""The page without a document: begin, recent files, demos, and what a crash left."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from fuente.demo import DEMOS, TEXTS
+from fuente.ui import settings, theme
+
+
+class StartPage(QWidget):
+    """Says what to do first."""
+
+    new_wanted = Signal()
+    open_wanted = Signal()
+    file_wanted = Signal(object)
+    demo_wanted = Signal(str)
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._row = QHBoxLayout(self)
+        self._row.setContentsMargins(theme.px(80), theme.px(56), theme.px(80), theme.px(56))
+        self._row.setSpacing(theme.px(72))
+        self._page: QWidget | None = None
+        self.refresh()
+
+    def refresh(self) -> None:
+        """Read the recent files again."""
+        if self._page is not None:
+            self._row.removeWidget(self._page)
+            self._page.deleteLater()
+        self._page = QWidget()
+        row = QHBoxLayout(self._page)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(theme.px(72))
+        row.addLayout(self._begin(), 1)
+        row.addLayout(self._lists(), 1)
+        self._row.addWidget(self._page)
+
+    def _begin(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(theme.px(12))
+        name = QLabel("Fuente")
+        name.setFont(theme.font(30, theme.BOLD))
+        column.addWidget(name)
+        words = QLabel(
+            "Describe a tank and the room under it, have a filter laid out, and see where the water stands while it runs "
+            "and when the power fails."
+        )
+        words.setWordWrap(True)
+        words.setMaximumWidth(theme.px(440))
+        column.addWidget(words)
+        column.addSpacing(theme.px(8))
+        new = QPushButton("Describe a tank")
+        new.setObjectName("primary")
+        new.clicked.connect(self.new_wanted)
+        open_ = QPushButton("Open a file…")
+        open_.clicked.connect(self.open_wanted)
+        for button in (new, open_):
+            button.setFixedWidth(theme.px(220))
+            column.addWidget(button)
+        hint = QLabel("Or drop a .fuente file here. F1 lists the keys, Ctrl K answers one question without a design.")
+        hint.setObjectName("quiet")
+        hint.setWordWrap(True)
+        hint.setMaximumWidth(theme.px(440))
+        column.addWidget(hint)
+        column.addStretch(1)
+        return column
+
+    def _lists(self) -> QVBoxLayout:
+        column = QVBoxLayout()
+        column.setSpacing(theme.px(6))
+        files = settings.recent()
+        column.addWidget(_section("Recent files"))
+        if not files:
+            none = QLabel("None yet. What you save appears here.")
+            none.setObjectName("quiet")
+            column.addWidget(none)
+        for path in files:
+            column.addWidget(self._entry(path.stem, str(path.parent), lambda p=path: self.file_wanted.emit(Path(p))))
+        column.addSpacing(theme.px(18))
+        column.addWidget(_section("Demos to walk through"))
+        for key in DEMOS:
+            title, words = TEXTS[key]
+            column.addWidget(self._entry(title, words, lambda k=key: self.demo_wanted.emit(k)))
+        column.addStretch(1)
+        return column
+
+    def _entry(self, title: str, words: str, act) -> QWidget:  # type: ignore[no-untyped-def]
+        holder = QWidget()
+        box = QVBoxLayout(holder)
+        box.setContentsMargins(0, theme.px(4), 0, theme.px(4))
+        box.setSpacing(0)
+        button = QPushButton(title)
+        button.setObjectName("fold")
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+        button.clicked.connect(lambda _=False: act())
+        text = QLabel(words)
+        text.setObjectName("quiet")
+        text.setWordWrap(True)
+        box.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
+        box.addWidget(text)
+        return holder
+
+
+def _section(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("section")
+    return label

@@ -1,0 +1,287 @@
+"""The card of the selected station: big numbers, what can be decided, what follows, and why."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+
+from fuente.devices.base import Change, Choice, Edit, Reading, Station, fill
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, CountEdit, CurveEdit, FittingsButton, QuantityEdit, TextEdit
+from fuente.units import UnitSystem, shown, unit_label
+
+
+def reading_text(reading: Reading, units: UnitSystem) -> str:
+    """A reading's value as shown."""
+    if isinstance(reading.value, str):
+        return reading.value
+    return shown(reading.value, reading.quantity, units)
+
+
+class StationCard(QScrollArea):
+    """Rebuilt when another station is shown; otherwise its values follow."""
+
+    edited = Signal(object, str)  # Edit, merge key
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.setObjectName("panel")
+        self.setWidgetResizable(True)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.setAccessibleName("Station card")
+        self._key: tuple[Any, ...] = ()
+        self._unfolded = False
+        self._open_reading = -1
+        self._fields: list[tuple[Choice, QWidget]] = []
+        self._readings: list[tuple[QPushButton, QLabel]] = []
+        self._tiles: list[tuple[QLabel, QLabel]] = []
+        self._error = QLabel()
+        self._station: Station | None = None
+        self._units = UnitSystem.METRIC
+
+    def show_station(self, station: Station | None, units: UnitSystem) -> None:
+        """Show a station."""
+        self._station, self._units = station, units
+        if station is None:
+            self.setWidget(QWidget())
+            self._key = ()
+            return
+        key = (
+            station.id,
+            tuple((c.path, c.quantity, c.label, c.options) for c in station.choices),
+            len(station.readings),
+            theme.scale(),
+            theme.current().name,
+        )
+        if key != self._key:
+            if not self._key or self._key[0] != station.id:
+                self._unfolded = False
+                self._open_reading = -1
+            self._key = key
+            self._build(station)
+        self._follow(station)
+
+    def say(self, sentence: str) -> None:
+        """Show what was wrong with an entry, or clear it."""
+        self._error.setText(sentence)
+        self._error.setVisible(bool(sentence))
+        if sentence:
+            self.ensureWidgetVisible(self._error)
+
+    # -- building -------------------------------------------------------------------------------------------------
+
+    def _build(self, station: Station) -> None:
+        page = QWidget()
+        page.setObjectName("panel")
+        column = QVBoxLayout(page)
+        column.setContentsMargins(theme.px(16), theme.px(16), theme.px(16), theme.px(16))
+        column.setSpacing(theme.px(6))
+        self._fields, self._readings, self._tiles = [], [], []
+        heading = QLabel(station.name)
+        heading.setObjectName("heading")
+        heading.setWordWrap(True)
+        column.addWidget(heading)
+        if station.note:
+            note = QLabel(station.note)
+            note.setObjectName("subheading")
+            note.setWordWrap(True)
+            column.addWidget(note)
+        tiles = QHBoxLayout()
+        tiles.setSpacing(theme.px(12))
+        for _ in station.big:
+            tiles.addWidget(self._tile())
+        column.addLayout(tiles)
+        self._error = QLabel()
+        self._error.setObjectName("error")
+        self._error.setWordWrap(True)
+        self._error.hide()
+        column.addWidget(self._error)
+        grid = QGridLayout()
+        grid.setColumnStretch(0, 1)
+        grid.setHorizontalSpacing(theme.px(10))
+        grid.setVerticalSpacing(theme.px(5))
+        row = 0
+        for choice in station.choices:
+            if not choice.fold:
+                row = self._row(grid, row, choice)
+        column.addLayout(grid)
+        if any(c.fold for c in station.choices):
+            self._folded(column, station)
+        column.addWidget(_rule())
+        for i, reading in enumerate(station.readings):
+            column.addLayout(self._reading(i, reading))
+        self._why_label = QLabel()
+        self._why_label.setObjectName("why")
+        self._why_label.setWordWrap(True)
+        self._why_label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        column.addWidget(self._why_label)
+        column.addStretch(1)
+        self.setWidget(page)
+
+    def _tile(self) -> QFrame:
+        frame = QFrame()
+        frame.setObjectName("tile")
+        box = QVBoxLayout(frame)
+        box.setContentsMargins(theme.px(12), theme.px(8), theme.px(12), theme.px(8))
+        box.setSpacing(0)
+        number, words = QLabel(), QLabel()
+        number.setObjectName("big")
+        words.setObjectName("quiet")
+        words.setWordWrap(True)
+        box.addWidget(number)
+        box.addWidget(words)
+        self._tiles.append((number, words))
+        return frame
+
+    def _folded(self, column: QVBoxLayout, station: Station) -> None:
+        fold = QPushButton()
+        fold.setObjectName("fold")
+        fold.setCursor(Qt.CursorShape.PointingHandCursor)
+        inner = QWidget()
+        grid = QGridLayout(inner)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setColumnStretch(0, 1)
+        grid.setHorizontalSpacing(theme.px(10))
+        grid.setVerticalSpacing(theme.px(5))
+        row = 0
+        hidden = [c for c in station.choices if c.fold]
+        for choice in hidden:
+            row = self._row(grid, row, choice)
+
+        def turn(open_: bool) -> None:
+            self._unfolded = open_
+            inner.setVisible(open_)
+            fold.setText("Fewer" if open_ else f"{len(hidden)} more")
+
+        fold.clicked.connect(lambda: turn(not self._unfolded))
+        column.addWidget(fold, 0, Qt.AlignmentFlag.AlignLeft)
+        column.addWidget(inner)
+        turn(self._unfolded)
+
+    def _row(self, grid: QGridLayout, row: int, choice: Choice) -> int:
+        label = QLabel(choice.label)
+        label.setWordWrap(True)
+        label.setStyleSheet(f"color: {theme.current().muted};")
+        field = self._field(choice)
+        field.setAccessibleName(choice.label)
+        field.setObjectName("field-" + "-".join(map(str, choice.path)))
+        label.setBuddy(field)
+        field.setFixedWidth(theme.px(132))
+        grid.addWidget(label, row, 0)
+        grid.addWidget(field, row, 1)
+        self._fields.append((choice, field))
+        return row + 1
+
+    def _field(self, choice: Choice) -> QWidget:
+        name = f"Set {choice.label[:1].lower()}{choice.label[1:]}"
+
+        def send(value: Any, merge: str = "") -> None:
+            self.say("")
+            edit = choice.make(value) if choice.make else Edit(name, (Change(choice.path, value),))
+            self.edited.emit(edit, merge)
+
+        if choice.quantity == "choice":
+            box = ChoiceBox(choice.options, choice.value)
+            box.chosen.connect(send)
+            return box
+        if choice.quantity == "text":
+            text = TextEdit(choice.value)
+            text.committed.connect(send)
+            return text
+        if choice.quantity == "fittings":
+            button = FittingsButton(choice.value)
+            button.committed.connect(send)
+            return button
+        if choice.quantity == "curve":
+            curve = CurveEdit(choice.value)
+            curve.parsed.connect(send)
+            curve.on_error = self.say
+            return curve
+        merge = "nudge " + ".".join(map(str, choice.path))
+        if choice.quantity == "count":
+            count = CountEdit(choice.value, self._units)
+            count.committed.connect(lambda v: send(round(v)))
+            count.nudged.connect(lambda v: send(max(0, round(v)), merge))
+            count.failed.connect(self.say)
+            return count
+        edit = QuantityEdit(choice.quantity, choice.value, self._units, choice.step)
+        edit.committed.connect(send)
+        edit.nudged.connect(lambda v: send(v, merge))
+        edit.failed.connect(self.say)
+        return edit
+
+    def _reading(self, index: int, reading: Reading) -> QVBoxLayout:
+        box = QVBoxLayout()
+        box.setSpacing(theme.px(2))
+        line = QHBoxLayout()
+        name = QPushButton(reading.label)
+        name.setObjectName("reading")
+        name.setCursor(Qt.CursorShape.PointingHandCursor)
+        name.setToolTip("Show why")
+        value = QLabel()
+        value.setObjectName("value")
+        value.setAlignment(Qt.AlignmentFlag.AlignRight)
+        line.addWidget(name, 1)
+        line.addWidget(value)
+        box.addLayout(line)
+        name.clicked.connect(lambda: self._open(index))
+        self._readings.append((name, value))
+        return box
+
+    def _open(self, index: int) -> None:
+        self._open_reading = -1 if self._open_reading == index else index
+        if self._station:
+            self._follow(self._station)
+
+    # -- following ------------------------------------------------------------------------------------------------
+
+    def _follow(self, station: Station) -> None:
+        units = self._units
+        for (number, words), reading in zip(self._tiles, station.big, strict=True):
+            text = reading_text(reading, units)
+            unit = unit_label(reading.quantity, units) if reading.quantity else ""
+            if unit and text.endswith(unit):
+                number.setText(text[: -len(unit)].strip() + f' <span style="font-size:{theme.px(13)}px">{unit}</span>')
+            else:
+                number.setText(text)
+            words.setText(reading.label)
+        order = {c.path + (c.label,): c for c in station.choices}
+        for old, field in self._fields:
+            choice = order.get(old.path + (old.label,))
+            if choice is None:
+                continue
+            if isinstance(field, QuantityEdit):
+                field.show_value(choice.value, units)
+            elif hasattr(field, "show_value"):
+                field.show_value(choice.value)
+        for i, ((name, value), reading) in enumerate(zip(self._readings, station.readings, strict=True)):
+            name.setText(reading.label)
+            value.setText(reading_text(reading, units))
+            name.setAccessibleDescription(reading_text(reading, units) + ". " + reading.why)
+            font = name.font()
+            font.setUnderline(i == self._open_reading)
+            name.setFont(font)
+        why = station.why
+        if 0 <= self._open_reading < len(station.readings):
+            why = station.readings[self._open_reading]
+        self._why_label.setVisible(why is not None)
+        if why is not None:
+            parts = [f"<b>{why.label}, {reading_text(why, units)}.</b> {fill(why.why, {}, units)}"]
+            if why.source:
+                parts.append(f"<br><span style='color:{theme.current().muted}'>From: {why.source}.</span>")
+            if why.sure:
+                parts.append(f"<br><span style='color:{theme.current().muted}'>How sure: {why.sure}.</span>")
+            self._why_label.setText(" ".join(parts))
+
+    def field(self, path: tuple[Any, ...]) -> QWidget | None:
+        """The input of a path, for tests and for findings that point at it."""
+        return next((w for c, w in self._fields if c.path == path), None)
+
+
+def _rule() -> QFrame:
+    line = QFrame()
+    line.setObjectName("rule")
+    line.setFixedHeight(1)
+    return line

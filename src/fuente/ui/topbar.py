@@ -1,0 +1,68 @@
+"""The bar on top: what is open, the stages, units, quick answers."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+
+from fuente.ui import theme
+from fuente.units import UnitSystem
+
+STAGES = (("brief", "Brief"), ("water", "Water path"), ("build", "Build"))
+
+
+class TopBar(QWidget):
+    """Name, stages, and two switches."""
+
+    stage_chosen = Signal(str)
+    units_wanted = Signal()
+    answers_wanted = Signal()
+    menu_wanted = Signal()
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.setObjectName("bar")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
+        row.setSpacing(theme.px(8))
+        self.title = QLabel()
+        self.title.setObjectName("title")
+        self.place = QLabel()
+        self.place.setObjectName("quiet")
+        row.addWidget(self.title)
+        row.addSpacing(theme.px(6))
+        row.addWidget(self.place)
+        row.addSpacing(theme.px(20))
+        self.group = QButtonGroup(self)
+        self.group.setExclusive(True)
+        self.stages: dict[str, QPushButton] = {}
+        for key, name in STAGES:
+            button = QPushButton(name)
+            button.setObjectName("stage")
+            button.setCheckable(True)
+            button.clicked.connect(lambda _=False, k=key: self.stage_chosen.emit(k))
+            self.group.addButton(button)
+            row.addWidget(button)
+            self.stages[key] = button
+        row.addStretch(1)
+        self.units = QPushButton("Metric")
+        self.units.setToolTip("Switch between metric and US units (Ctrl+U)")
+        self.units.clicked.connect(self.units_wanted)
+        self.answers = QPushButton("Quick answer  Ctrl K")
+        self.answers.setToolTip("Answer one question without changing the design")
+        self.answers.clicked.connect(self.answers_wanted)
+        row.addWidget(self.units)
+        row.addWidget(self.answers)
+
+    def show_document(self, name: str, place: str, state: str, units: UnitSystem) -> None:
+        """Follow the document."""
+        self.title.setText(name)
+        self.place.setText(" · ".join(filter(None, (place, state))))
+        self.units.setText("US units" if units is UnitSystem.US else "Metric")
+
+    def show_stage(self, key: str, open_: bool) -> None:
+        """Mark a stage; without a document there are none."""
+        for name, button in self.stages.items():
+            button.setVisible(open_)
+            button.setChecked(open_ and name == key)

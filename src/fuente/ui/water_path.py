@@ -1,0 +1,161 @@
+"""The Water path: stations, section with situations and findings, card."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QPoint, Qt
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSplitter, QVBoxLayout, QWidget
+
+from fuente.devices.base import Change, Edit
+from fuente.document.section import section
+from fuente.document.system import value_at
+from fuente.drawing.primitives import Dimension, Handle
+from fuente.ui import theme
+from fuente.ui.fields import QuantityEdit
+from fuente.ui.findings_list import FindingsList
+from fuente.ui.section_view import SectionView
+from fuente.ui.situation_strip import SituationStrip
+from fuente.ui.station_card import StationCard
+from fuente.ui.station_list import StationList
+from fuente.ui.workspace import Workspace
+
+
+class WaterPath(QWidget):
+    """Walk with the water."""
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.list = StationList()
+        self.view = SectionView()
+        self.strip = SituationStrip()
+        self.findings = FindingsList()
+        self.card = StationCard()
+        left = QWidget()
+        left.setObjectName("panel")
+        left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(left)
+        column.setContentsMargins(0, theme.px(10), 0, 0)
+        column.setSpacing(theme.px(4))
+        head = QLabel("Along the water")
+        head.setObjectName("section")
+        head.setContentsMargins(theme.px(16), 0, 0, 0)
+        column.addWidget(head)
+        column.addWidget(self.list, 1)
+        middle = QWidget()
+        middle.setObjectName("ground")
+        middle.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(middle)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        upper = QWidget()
+        upper_column = QVBoxLayout(upper)
+        upper_column.setContentsMargins(0, 0, 0, 0)
+        upper_column.setSpacing(0)
+        upper_column.addWidget(self.view, 1)
+        holder = QHBoxLayout()
+        holder.setContentsMargins(theme.px(12), theme.px(4), theme.px(12), theme.px(8))
+        holder.addWidget(self.strip)
+        upper_column.addLayout(holder)
+        split = QSplitter(Qt.Orientation.Vertical)
+        split.setHandleWidth(1)
+        split.addWidget(upper)
+        split.addWidget(self.findings)
+        split.setStretchFactor(0, 1)
+        split.setStretchFactor(1, 0)
+        split.setSizes([560, theme.px(158)])
+        column.addWidget(split)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        left.setFixedWidth(theme.px(248))
+        self.card.setFixedWidth(theme.px(316))
+        row.addWidget(left)
+        row.addWidget(_edge())
+        row.addWidget(middle, 1)
+        row.addWidget(_edge())
+        row.addWidget(self.card)
+        self._popup: QuantityEdit | None = None
+        self._connect()
+        self.refresh()
+
+    def _connect(self) -> None:
+        w = self.workspace
+        w.changed.connect(self.refresh)
+        w.selection_changed.connect(self.refresh)
+        w.situation_changed.connect(self.refresh)
+        w.refused.connect(self.card.say)
+        self.list.picked.connect(w.select)
+        self.view.picked.connect(self._pick)
+        self.view.moving.connect(w.preview)
+        self.view.moved.connect(lambda edit: w.edit(edit, "drag " + str(edit.changes[0].path)))
+        self.view.cancelled.connect(w.cancel_preview)
+        self.view.typed.connect(self._type)
+        self.strip.chosen.connect(w.show)
+        self.findings.fix.connect(lambda finding: w.edit(finding.edit))
+        self.findings.picked.connect(self._pick)
+        self.card.edited.connect(w.edit)
+
+    def _pick(self, owner: str) -> None:
+        stations = self.workspace.stations
+        if any(s.id == owner for s in stations):
+            self.workspace.select(owner)
+        else:
+            within = [s.id for s in stations if s.id.startswith(owner + ".")]
+            if within:
+                self.workspace.select(within[-1])
+
+    def refresh(self) -> None:
+        """Follow the workspace."""
+        w = self.workspace
+        units = w.units
+        situation = w.situation
+        self.list.show_stations(w.stations, w.findings, w.selected, units)
+        caption = "" if situation.name == "running" else situation.title
+        self.view.show_drawing(section(w.analysis, situation), units, w.selected, caption)
+        self.strip.show_analysis(w.analysis, units, w.situation_name)
+        self.findings.show_findings(w.findings, units)
+        self.card.show_station(w.station(), units)
+
+    def _type(self, what: Handle | Dimension) -> None:
+        """Type a handle's or a dimension's value where it stands."""
+        path = what.path
+        if path is None:
+            return
+        at = self.view.to_screen(what.at if isinstance(what, Handle) else what.end)
+        value: Any = value_at(self.workspace.system, path)
+        name = what.verb if isinstance(what, Handle) else str(path[-1]).replace("_", " ")
+        box = QuantityEdit("length", value, self.workspace.units, None, self.view)
+        box.setAccessibleName(name)
+        box.setToolTip("Enter takes it, Esc leaves it")
+
+        def take(new: float) -> None:
+            if isinstance(what, Handle):
+                edit = self.view.edit_for(what, new)
+                edit = Edit(f"Set {name}", (Change(path, new), *edit.changes[1:]))
+            else:
+                edit = Edit(f"Set {name}", (Change(path, new),))
+            self.workspace.edit(edit)
+            box.hide()
+            box.deleteLater()
+            self.view.setFocus()
+
+        box.committed.connect(take)
+        box.nudged.connect(lambda v: box.show_value(v, self.workspace.units))
+        box.failed.connect(self.card.say)
+        box.editingFinished.connect(lambda: None if box.hasFocus() else box.deleteLater())
+        box.setFixedWidth(theme.px(100))
+        box.move(QPoint(int(min(at.x(), self.view.width() - theme.px(110))), int(max(at.y() - theme.px(34), 4))))
+        box.show()
+        box.setFocus()
+        box.selectAll()
+        self._popup = box
+
+
+def _edge() -> QFrame:
+    line = QFrame()
+    line.setObjectName("rule")
+    line.setFixedWidth(1)
+    line.setStyleSheet(f"background: {theme.current().rule}; max-height: 16777215px;")
+    return line

@@ -1,0 +1,485 @@
+"""The main window: bar, stages, menus, files."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QLabel,
+    QMainWindow,
+    QMessageBox,
+    QPushButton,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.demo import DEMOS
+from fuente.document import files, journal
+from fuente.document.analysis import TITLES
+from fuente.document.system import System
+from fuente.errors import FuenteError
+from fuente.ui import settings, theme
+from fuente.ui.start_page import StartPage
+from fuente.ui.topbar import STAGES, TopBar
+from fuente.ui.water_path import WaterPath
+from fuente.ui.workspace import Workspace
+from fuente.units import UnitSystem
+
+FILTER = "Fuente designs (*.fuente)"
+TEXT_SIZES = (0.85, 1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
+
+
+class MainWindow(QMainWindow):
+    """One window, one document."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setWindowTitle("Fuente")
+        self.setAcceptDrops(True)
+        self.resize(1280, 800)
+        self.workspace: Workspace | None = None
+        self.stage = "water"
+        self._pages: dict[str, QWidget] = {}
+        self._palette: QWidget | None = None
+        self._menus()
+        self._build()
+        place = settings.geometry()
+        if place is not None:
+            self.restoreGeometry(place)
+        self._show_state()
+
+    # -- building -------------------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        """Bar, message line and pages; built again when theme or text size change."""
+        for page in self._pages.values():
+            page.deleteLater()
+        self._pages = {}
+        holder = QWidget()
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(0)
+        self.bar = TopBar()
+        self.bar.stage_chosen.connect(self.show_stage)
+        self.bar.units_wanted.connect(self.switch_units)
+        self.bar.answers_wanted.connect(self.open_answers)
+        column.addWidget(self.bar)
+        self.message = _Message()
+        column.addWidget(self.message)
+        self.stack = QStackedWidget()
+        column.addWidget(self.stack, 1)
+        self.start = StartPage()
+        self.start.new_wanted.connect(self.new)
+        self.start.open_wanted.connect(self.choose_file)
+        self.start.file_wanted.connect(self.open_file)
+        self.start.demo_wanted.connect(self.open_demo)
+        self.stack.addWidget(self.start)
+        self.setCentralWidget(holder)
+
+    def _menus(self) -> None:
+        bar = self.menuBar()
+        file = bar.addMenu("&File")
+        self._add(file, "&New design", "Ctrl+N", self.new)
+        self._add(file, "&Open…", QKeySequence.StandardKey.Open, self.choose_file)
+        self.recent_menu = file.addMenu("Open &recent")
+        self.recent_menu.aboutToShow.connect(self._fill_recent)
+        demos = file.addMenu("&Demos")
+        for key in DEMOS:
+            self._add(demos, key.replace("-", " ").capitalize(), None, lambda k=key: self.open_demo(k))
+        file.addSeparator()
+        self.save_action = self._add(file, "&Save", QKeySequence.StandardKey.Save, self.save)
+        self.save_as_action = self._add(file, "Save &as…", "Ctrl+Shift+S", self.save_as)
+        file.addSeparator()
+        self._add(file, "&Close design", "Ctrl+W", self.close_document)
+        self._add(file, "&Quit", "Ctrl+Q", self.close)
+        edit = bar.addMenu("&Edit")
+        self.undo_action = self._add(edit, "Undo", QKeySequence.StandardKey.Undo, lambda: self.workspace and self.workspace.undo())
+        self.redo_action = self._add(edit, "Redo", "Ctrl+Shift+Z", lambda: self.workspace and self.workspace.redo())
+        view = bar.addMenu("&View")
+        for number, (key, name) in enumerate(STAGES, 1):
+            self._add(view, name, f"Ctrl+{number}", lambda k=key: self.show_stage(k))
+        view.addSeparator()
+        self._add(view, "Station before", "Alt+Left", lambda: self._walk(-1))
+        self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
+        cases = view.addMenu("Situation")
+        for number, (key, name) in enumerate(TITLES.items(), 1):
+            self._add(cases, name, f"Ctrl+Alt+{number}", lambda k=key: self.workspace and self.workspace.show(k))
+        view.addSeparator()
+        self._add(view, "Metric or US units", "Ctrl+U", self.switch_units)
+        self._add(view, "Light or dark ground", "Ctrl+D", self.switch_theme)
+        self._add(view, "Larger text", QKeySequence.StandardKey.ZoomIn, lambda: self.zoom(1))
+        self._add(view, "Smaller text", QKeySequence.StandardKey.ZoomOut, lambda: self.zoom(-1))
+        self._add(view, "Usual text", "Ctrl+0", lambda: self.zoom(0))
+        help_ = bar.addMenu("&Help")
+        self._add(help_, "Quick answer…", "Ctrl+K", self.open_answers)
+        self._add(help_, "Keys", "F1", self.open_help)
+        self._add(help_, "About", None, self.about)
+
+    def _add(self, menu, text, shortcut, act) -> QAction:  # type: ignore[no-untyped-def]
+        action = QAction(text, self)
+        if shortcut:
+            action.setShortcut(shortcut)
+        action.triggered.connect(lambda _=False: act())
+        menu.addAction(action)
+        self.addAction(action)
+        return action
+
+    def page(self, key: str) -> QWidget:
+        """A stage's page, made when it is first shown."""
+        assert self.workspace is not None
+        if key not in self._pages:
+            if key == "brief":
+                from fuente.ui.brief import BriefPage
+
+                made: QWidget = BriefPage(self.workspace)
+                made.layout_taken.connect(lambda: self.show_stage("water"))  # type: ignore[attr-defined]
+            elif key == "build":
+                from fuente.ui.build import BuildPage
+
+                made = BuildPage(self.workspace)
+            else:
+                made = WaterPath(self.workspace)
+            self._pages[key] = made
+            self.stack.addWidget(made)
+        return self._pages[key]
+
+    # -- documents ------------------------------------------------------------------------------------------------
+
+    def set_document(self, system: System, path: Path | None, stage: str = "water") -> None:
+        """Show a document."""
+        self._leave()
+        workspace = Workspace(system, path, self)
+        workspace.changed.connect(self._show_state)
+        workspace.saved.connect(self._show_state)
+        workspace.refused.connect(self._refused)
+        self.workspace = workspace
+        if path:
+            settings.remember(path)
+        self.message.clear()
+        self.show_stage(stage)
+
+    def _leave(self) -> None:
+        if self.workspace is not None:
+            self.workspace.close()
+            self.workspace.deleteLater()
+            self.workspace = None
+        for page in self._pages.values():
+            self.stack.removeWidget(page)
+            page.deleteLater()
+        self._pages = {}
+
+    def new(self) -> None:
+        """A new design, in the Brief."""
+        if self._may_leave():
+            from fuente.demo.starter import starter
+
+            self.set_document(starter(), None, "brief")
+
+    def open_demo(self, key: str) -> None:
+        """A demo, which has no file until it is saved."""
+        if self._may_leave():
+            self.set_document(DEMOS[key](), None)
+
+    def choose_file(self) -> None:
+        """Ask for a file."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a design", str(self._folder()), FILTER)
+        if name:
+            self.open_file(Path(name))
+
+    def open_file(self, path: Path) -> bool:
+        """Open a file, or say in one sentence why not."""
+        try:
+            system = files.load(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        if not self._may_leave():
+            return False
+        self.set_document(system, path)
+        return True
+
+    def save(self) -> bool:
+        """Save, asking for a name the first time."""
+        if self.workspace is None:
+            return False
+        if self.workspace.path is None:
+            return self.save_as()
+        return self._save_to(self.workspace.path)
+
+    def save_as(self) -> bool:
+        """Save under another name."""
+        if self.workspace is None:
+            return False
+        start = self._folder() / f"{self.workspace.system.name or 'design'}{files.SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self._save_to(path if path.suffix else path.with_suffix(files.SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        assert self.workspace is not None
+        try:
+            self.workspace.save(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        settings.remember(path)
+        self.message.clear()
+        return True
+
+    def close_document(self) -> None:
+        """Back to the start page."""
+        if self.workspace is not None and self._may_leave():
+            self._leave()
+            self.start.refresh()
+            self._show_state()
+
+    def _may_leave(self) -> bool:
+        """Ask before unsaved work is left. What has a file is saved as it goes."""
+        w = self.workspace
+        if w is None or w.path is not None or not w.history.undo_name:
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Fuente")
+        box.setText(f"“{w.system.name}” has no file yet.")
+        box.setInformativeText("Save it before you leave it?")
+        box.setStandardButtons(
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
+        )
+        answer = box.exec()
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        if answer == QMessageBox.StandardButton.Discard:
+            w.journal.clear()
+            return True
+        return False
+
+    def offer_recovery(self) -> None:
+        """Unsaved work of a window that ended without closing comes back if the builder wants it."""
+        found = journal.orphans()
+        if not found:
+            return
+        newest = found[0]
+        name = newest.system.name or "A design"
+
+        def bring() -> None:
+            if self._may_leave():
+                self.set_document(newest.system, newest.file)
+                assert self.workspace is not None
+                self.workspace._saved_system = None
+                self.workspace._noted("Recovered")
+                for each in found:
+                    journal.discard(each)
+
+        def drop() -> None:
+            for each in found:
+                journal.discard(each)
+
+        words = f"“{name}” was open when Fuente ended without closing. Its last edit was “{newest.edit}”."
+        self.message.ask(words, "Bring it back", bring, "Forget it", drop)
+
+    def _folder(self) -> Path:
+        known = settings.recent()
+        if self.workspace and self.workspace.path:
+            return self.workspace.path.parent
+        return known[0].parent if known else Path.home()
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in settings.recent():
+            self._add(self.recent_menu, path.name, None, lambda p=path: self.open_file(p))
+        if self.recent_menu.isEmpty():
+            self.recent_menu.addAction("None yet").setEnabled(False)
+
+    # -- views ----------------------------------------------------------------------------------------------------
+
+    def show_stage(self, key: str) -> None:
+        """Go to a stage."""
+        if self.workspace is None:
+            return
+        self.stage = key
+        self.stack.setCurrentWidget(self.page(key))
+        self._show_state()
+
+    def switch_units(self) -> None:
+        """Metric to US and back."""
+        if self.workspace is not None:
+            other = UnitSystem.METRIC if self.workspace.units is UnitSystem.US else UnitSystem.US
+            self.workspace.set_units(other)
+
+    def switch_theme(self) -> None:
+        """Light to dark and back."""
+        self._retheme("light" if theme.current().name == "dark" else "dark", theme.scale())
+
+    def zoom(self, way: int) -> None:
+        """Text larger, smaller, or as usual."""
+        at = min(range(len(TEXT_SIZES)), key=lambda i: abs(TEXT_SIZES[i] - theme.scale()))
+        size = 1.0 if way == 0 else TEXT_SIZES[min(max(at + way, 0), len(TEXT_SIZES) - 1)]
+        self._retheme(theme.current().name, size)
+
+    def _retheme(self, name: str, size: float) -> None:
+        app = QApplication.instance()
+        assert isinstance(app, QApplication)
+        theme.apply(app, name, size)
+        settings.keep("theme", name)
+        settings.keep("text", f"{size:g}")
+        self._build()
+        if self.workspace is not None:
+            self.show_stage(self.stage)
+        else:
+            self._show_state()
+
+    def open_answers(self) -> None:
+        """The quick-answer palette."""
+        from fuente.ui.palette import AnswerPalette
+
+        units = self.workspace.units if self.workspace else UnitSystem.METRIC
+        palette = AnswerPalette(units, self)
+        palette.open()
+        self._palette = palette
+
+    def open_help(self) -> None:
+        """The list of keys."""
+        from fuente.ui.help import HelpDialog
+
+        dialog = HelpDialog(self)
+        dialog.open()
+        self._palette = dialog
+
+    def about(self) -> None:
+        """What this is."""
+        from fuente import __version__
+
+        QMessageBox.about(
+            self,
+            "Fuente",
+            f"Fuente {__version__}\n\nDesigns and proves home-built aquarium and pond filtration.\nStructural results are "
+            "estimates for planning, not an engineer's certificate. Type: Inter, under the SIL Open Font License.",
+        )
+
+    def _walk(self, way: int) -> None:
+        w = self.workspace
+        if w is None:
+            return
+        ids = [s.id for s in w.stations]
+        at = ids.index(w.selected) if w.selected in ids else 0
+        w.select(ids[min(max(at + way, 0), len(ids) - 1)])
+
+    def _refused(self, sentence: str) -> None:
+        if self.stage != "water":
+            self.message.say(sentence)
+
+    def _show_state(self) -> None:
+        w = self.workspace
+        opened = w is not None
+        self.bar.show_stage(self.stage, opened)
+        self.bar.units.setVisible(opened)
+        for action in (self.save_action, self.save_as_action):
+            action.setEnabled(opened)
+        undo = w.history.undo_name if w else ""
+        redo = w.history.redo_name if w else ""
+        self.undo_action.setText(f"Undo {undo[:1].lower()}{undo[1:]}" if undo else "Undo")
+        self.redo_action.setText(f"Redo {redo[:1].lower()}{redo[1:]}" if redo else "Redo")
+        self.undo_action.setEnabled(bool(undo))
+        self.redo_action.setEnabled(bool(redo))
+        if w is None:
+            self.stack.setCurrentWidget(self.start)
+            self.bar.show_document("Fuente", "", "", UnitSystem.METRIC)
+            self.setWindowTitle("Fuente")
+            return
+        if w.save_error:
+            state = "not saved"
+            self.message.say(w.save_error)
+        elif w.path is None:
+            state = "no file yet"
+        else:
+            state = "saving" if w.dirty else "saved"
+        self.bar.show_document(w.system.name, w.system.place, state, w.units)
+        self.setWindowTitle(f"{w.system.name} — Fuente")
+
+    # -- events ---------------------------------------------------------------------------------------------------
+
+    def dragEnterEvent(self, event: QDragEnterEvent) -> None:
+        """Files may be dropped."""
+        if event.mimeData().hasUrls():
+            event.acceptProposedAction()
+
+    def dropEvent(self, event: QDropEvent) -> None:
+        """Open what was dropped."""
+        for url in event.mimeData().urls():
+            if url.isLocalFile():
+                self.open_file(Path(url.toLocalFile()))
+                event.acceptProposedAction()
+                return
+
+    def closeEvent(self, event: QCloseEvent) -> None:
+        """Save, or ask; remember the place."""
+        if not self._may_leave():
+            event.ignore()
+            return
+        if self.workspace is not None:
+            self.workspace.close()
+        settings.keep_geometry(self.saveGeometry())
+        event.accept()
+
+
+class _Message(QWidget):
+    """One line under the bar: what went wrong, or a question."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setObjectName("panel")
+        from PySide6.QtWidgets import QHBoxLayout
+
+        row = QHBoxLayout(self)
+        row.setContentsMargins(theme.px(16), theme.px(6), theme.px(16), theme.px(6))
+        self.text = QLabel()
+        self.text.setWordWrap(True)
+        row.addWidget(self.text, 1)
+        self.yes = QPushButton()
+        self.yes.setObjectName("primary")
+        self.no = QPushButton()
+        row.addWidget(self.yes)
+        row.addWidget(self.no)
+        self._acts: list = []
+        self.yes.clicked.connect(lambda: self._act(0))
+        self.no.clicked.connect(lambda: self._act(1))
+        self.hide()
+
+    def say(self, sentence: str) -> None:
+        """A sentence, until it is closed."""
+        self.text.setText(sentence)
+        self.text.setStyleSheet(f"color: {theme.current().stop};")
+        self.yes.hide()
+        self.no.setText("Close")
+        self.no.show()
+        self._acts = [lambda: None, lambda: None]
+        self.show()
+
+    def ask(self, sentence: str, yes: str, on_yes, no: str, on_no) -> None:  # type: ignore[no-untyped-def]
+        """A question with two answers."""
+        self.text.setText(sentence)
+        self.text.setStyleSheet("")
+        self.yes.setText(yes)
+        self.no.setText(no)
+        self.yes.show()
+        self.no.show()
+        self._acts = [on_yes, on_no]
+        self.show()
+
+    def clear(self) -> None:
+        """Nothing to say."""
+        self.hide()
+
+    def _act(self, which: int) -> None:
+        act = self._acts[which] if which < len(self._acts) else None
+        self.hide()
+        if act:
+            QTimer.singleShot(0, act)

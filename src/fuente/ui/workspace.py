@@ -1,0 +1,219 @@
+"""The open document as the window sees it: history, analysis, selection, units. Screens listen; they never compute."""
+
+from __future__ import annotations
+
+from pathlib import Path as FilePath
+
+from PySide6.QtCore import QObject, QTimer, Signal
+
+from fuente.devices.base import Change, Edit, Finding, Station
+from fuente.document import files
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.history import History
+from fuente.document.journal import Journal
+from fuente.document.stations import stations
+from fuente.document.system import System, apply
+from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.units import UnitSystem
+
+AUTOSAVE = 1500  # ms after the last edit
+
+
+class Workspace(QObject):
+    """One document with everything that follows from it."""
+
+    changed = Signal()  # document or analysis
+    selection_changed = Signal()
+    situation_changed = Signal()
+    refused = Signal(str)  # an edit that cannot be
+    saved = Signal()
+
+    def __init__(self, system: System, path: FilePath | None = None, parent: QObject | None = None):
+        super().__init__(parent)
+        self.history = History(system)
+        self.path = path
+        self.journal = Journal()
+        self.selected = ""
+        self.situation_name = "running"
+        self._preview: System | None = None
+        self._saved_system: System | None = system if path else None
+        self._backed_up = False
+        self.analysis: Analysis = Analysis(system)
+        self.stations: tuple[Station, ...] = ()
+        self.findings: tuple[Finding, ...] = ()
+        self.save_error = ""
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(AUTOSAVE)
+        self._timer.timeout.connect(self._autosave)
+        self._recompute(system, fresh=True)
+        if self.stations:
+            self.selected = self.stations[0].id
+
+    # -- reading --------------------------------------------------------------------------------------------------
+
+    @property
+    def system(self) -> System:
+        """The document, with a drag under way."""
+        return self._preview or self.history.system
+
+    @property
+    def units(self) -> UnitSystem:
+        """Which units are shown."""
+        return self.system.units
+
+    @property
+    def dirty(self) -> bool:
+        """Whether the file lags behind."""
+        return self.history.system != self._saved_system
+
+    @property
+    def situation(self) -> Situation:
+        """The situation that is shown; the water at rest where nothing can run."""
+        result = self.analysis.try_situation(self.situation_name)
+        if isinstance(result, Situation):
+            return result
+        running = self.analysis.try_situation("running")
+        return running if isinstance(running, Situation) else self.analysis.at_rest()
+
+    def station(self) -> Station | None:
+        """The selected station."""
+        return next((s for s in self.stations if s.id == self.selected), self.stations[0] if self.stations else None)
+
+    # -- editing --------------------------------------------------------------------------------------------------
+
+    def edit(self, edit: Edit, merge: str = "") -> bool:
+        """Make a named change; False, and ``refused``, when it is not buildable."""
+        self._preview = None
+        try:
+            system = apply(self.history.system, edit)
+            analysis = self._analysed(system)
+        except FuenteError as error:
+            self._recompute(self.history.system)
+            self.refused.emit(str(error))
+            return False
+        if self.history.do(edit.name, system, merge):
+            self._take(system, analysis)
+            self._noted(edit.name)
+        elif self.analysis.system != system:
+            self._recompute(system)
+        return True
+
+    def preview(self, edit: Edit) -> bool:
+        """Show a change while a handle moves, without making it."""
+        try:
+            system = apply(self.history.system, edit)
+            analysis = self._analysed(system)
+        except FuenteError as error:
+            self.refused.emit(str(error))
+            return False
+        self._preview = system
+        self._take(system, analysis)
+        return True
+
+    def cancel_preview(self) -> None:
+        """Put the document back as it was before the handle moved."""
+        if self._preview is not None:
+            self._preview = None
+            self._recompute(self.history.system)
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        name = self.history.undo_name
+        if self.history.undo():
+            self._recompute(self.history.system)
+            self._noted(f"Undo {name}")
+
+    def redo(self) -> None:
+        """Make an undone edit again."""
+        name = self.history.redo_name
+        if self.history.redo():
+            self._recompute(self.history.system)
+            self._noted(f"Redo {name}")
+
+    def set_units(self, units: UnitSystem) -> None:
+        """Show other units."""
+        self.edit(Edit("Show US units" if units is UnitSystem.US else "Show metric units", (Change(("units",), units),)))
+
+    # -- looking --------------------------------------------------------------------------------------------------
+
+    def select(self, station_id: str) -> None:
+        """Make a station the subject of drawing and card."""
+        if station_id != self.selected and any(s.id == station_id for s in self.stations):
+            self.selected = station_id
+            chamber = station_id.partition(".")[2]
+            if any(c.id == chamber for c in self.analysis.sump.chambers[:-1]) and self.analysis.clean != chamber:
+                self.analysis = Analysis(self.system, self.analysis, chamber)
+                self._follow()
+                self.changed.emit()
+            self.selection_changed.emit()
+
+    def show(self, situation: str) -> None:
+        """Switch the picture to a situation."""
+        if situation != self.situation_name:
+            self.situation_name = situation
+            self.situation_changed.emit()
+
+    # -- files ----------------------------------------------------------------------------------------------------
+
+    def save(self, path: FilePath | None = None) -> None:
+        """Write the file; raises DocumentError."""
+        target = path or self.path
+        assert target is not None
+        files.save(self.history.system, target)
+        self._backed_up = True
+        self.path = target
+        self._was_saved()
+
+    def close(self) -> None:
+        """A clean end: save what has a file, and forget the journal."""
+        self._timer.stop()
+        if self.path and self.dirty:
+            self._autosave()
+        if not self.path or not self.dirty:
+            self.journal.clear()
+
+    def _was_saved(self) -> None:
+        self._saved_system = self.history.system
+        self.save_error = ""
+        self.journal.clear()
+        self.saved.emit()
+
+    def _autosave(self) -> None:
+        if not self.path or not self.dirty:
+            return
+        try:
+            files.save(self.history.system, self.path, backup=not self._backed_up)
+        except FuenteError as error:
+            self.save_error = str(error)
+            self.saved.emit()
+            return
+        self._backed_up = True
+        self._was_saved()
+
+    # -- inside ---------------------------------------------------------------------------------------------------
+
+    def _noted(self, name: str) -> None:
+        self.journal.write(name, self.history.system, self.path)
+        if self.path:
+            self._timer.start()
+
+    def _analysed(self, system: System) -> Analysis:
+        return Analysis(system, self.analysis, self.analysis.clean)
+
+    def _recompute(self, system: System, fresh: bool = False) -> None:
+        self._take(system, Analysis(system) if fresh else self._analysed(system))
+
+    def _take(self, system: System, analysis: Analysis) -> None:
+        self.analysis = analysis
+        self._follow()
+        self.changed.emit()
+
+    def _follow(self) -> None:
+        shown = self.analysis.try_situation("running")
+        situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
+        self.stations = stations(self.analysis, situation)
+        self.findings = findings(self.analysis)
+        if self.selected and all(s.id != self.selected for s in self.stations):
+            self.selected = self.stations[0].id
