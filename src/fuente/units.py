@@ -69,7 +69,7 @@ QUANTITIES: dict[str, Quantity] = {
 }
 
 # A bare number in a length field of a builder means millimetres (or inches where US units are shown).
-_BARE = {
+_BARE: dict[str, tuple[str, str]] = {
     "length": ("mm", "in"),
     "fine_length": ("mm", "in"),
     "micron": ("um", "um"),
@@ -262,8 +262,8 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
 
     try:
         quantity = registry().Quantity(value, unit)
-        # twelve figures: 3/4 in is 0.01905, not 0.019049999999999997
-        return float(f"{quantity.to(spec.si or '').magnitude:.12g}")
+        # fifteen figures: 3/4 in is 0.01905, not 0.019049999999999997
+        return float(f"{quantity.to(spec.si or '').magnitude:.15g}")
     except (pint.PintError, SyntaxError, ArithmeticError, AttributeError, TypeError, ValueError, LookupError, AssertionError):
         raise refusal from None
 
@@ -300,6 +300,8 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
         number = _trim(f"{value / size:.1f}")
     elif decimals is None:
         number = _significant(value / size)
+    elif quantity == "length" and abs(value / size) < 9999.5:
+        number = f"{value / size:.{decimals}f}"  # a size on a drawing stands without a gap: 1500
     else:
         number = _group(f"{value / size:.{decimals}f}")
     if number.lstrip("-").strip("0.") == "" and number.startswith("-"):

@@ -81,5 +81,5 @@ def _ghost(running: Solution, now: Solution, cell: str, thickness: float, length
     a, b = (length * 0.3) * 1000, (length - thickness) * 1000
     return [
         Polyline(((a, y), (b, y)), "mark", cell),
-        Label((a + 8, y + 12), "running", "label-mark", "left"),
+        Label((a + 8, y + 24), "running level", "label-mark", "left"),
     ]

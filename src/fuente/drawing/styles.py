@@ -22,6 +22,7 @@ class Look:
 
 LOOKS: dict[str, Look] = {
     "water": Look("#A9D3DC"),
+    "nappe": Look("#A9D3DC"),
     "surface": Look(None, "#2F7C8F", 0.35),
     "glass": Look(INK),
     "acrylic": Look("#4B5B66"),

@@ -13,7 +13,7 @@ from fuente.catalogue import FITTINGS
 from fuente.devices.base import FittingCount
 from fuente.errors import EntryError
 from fuente.ui import theme
-from fuente.units import UnitSystem, parse, shown
+from fuente.units import UnitSystem, parse, parse_dimensions, shown
 
 # What an arrow key adds, in SI: metric and US.
 _STEPS = {
@@ -314,3 +314,58 @@ class CurveEdit(TextEdit):
             self.setText(self._value)
             return
         self.parsed.emit(tuple(sorted(points)))
+
+
+class DimensionsEdit(QLineEdit):
+    """Three sizes in one entry, as people say them: 1500x600x550, or 60 x 24 x 22 in."""
+
+    committed = Signal(tuple)
+    failed = Signal(str)
+
+    def __init__(self, sizes: tuple[float, float, float], units: UnitSystem, parent: QWidget | None = None):
+        super().__init__(parent)
+        self._sizes, self._units = sizes, units
+        self.setAlignment(Qt.AlignmentFlag.AlignRight)
+        self._write()
+
+    def show_value(self, sizes: tuple[float, float, float], units: UnitSystem) -> None:
+        """Follow the document."""
+        self._sizes, self._units = sizes, units
+        if not self.isModified() or not self.hasFocus():
+            self._write()
+
+    def _write(self) -> None:
+        bare = [shown(s, "length", self._units, unit=False) for s in self._sizes[:-1]]
+        self.setText(" × ".join((*bare, shown(self._sizes[-1], "length", self._units))))
+        self.setModified(False)
+
+    def _commit(self) -> bool:
+        if not self.isModified():
+            return True
+        try:
+            sizes = parse_dimensions(self.text(), 3, self._units)
+        except EntryError as error:
+            self.failed.emit(str(error))
+            return False
+        self.failed.emit("")
+        self.setModified(False)
+        self._sizes = (sizes[0], sizes[1], sizes[2])
+        self.committed.emit(self._sizes)
+        if not self.isModified():
+            self._write()
+        return True
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Enter commits, Esc restores."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self._commit()
+        elif event.key() == Qt.Key.Key_Escape and self.isModified():
+            self._write()
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: QFocusEvent) -> None:
+        """Leaving commits what can be read."""
+        if self.isModified() and not self._commit():
+            self._write()
+        super().focusOutEvent(event)

@@ -46,6 +46,7 @@ class SectionView(QWidget):
         )
         self.setMinimumSize(320, 240)
         self.editable = True
+        self.wordless = False  # a small picture: shapes only
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
         self._selected = ""
@@ -81,6 +82,8 @@ class SectionView(QWidget):
         x0, y0, x1, y1 = self._drawing.bounds()
         fm = QFontMetricsF(theme.font(12))
         pad_x, top, low = fm.height() * 3.0, fm.height() * 2.6, fm.height() * 1.9
+        if self.wordless:
+            pad_x = top = low = 6.0
         wide, high = max(self.width() - 2 * pad_x, 50), max(self.height() - top - low, 50)
         scale = min(wide / max(x1 - x0, 1), high / max(y1 - y0, 1))
         left = pad_x + (wide - scale * (x1 - x0)) / 2 - x0 * scale
@@ -245,7 +248,10 @@ class SectionView(QWidget):
         painter.fillRect(self.rect(), theme.color("ground"))
         if not self._drawing.shapes:
             return
-        paint_drawing(painter, self._drawing, self._frame(), self._units, self._selected)
+        paint_drawing(painter, self._drawing, self._frame(), self._units, self._selected, not self.wordless)
+        if self.wordless:
+            painter.end()
+            return
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
         words = f"Section · 1 : {self.scale_ratio():.0f} · looking at the front"
@@ -318,7 +324,12 @@ def _bubble(painter: QPainter, at: QPointF, words: str, room: object) -> None:
 
 
 def paint_drawing(
-    painter: QPainter, drawing: Drawing, frame: tuple[float, float, float], units: UnitSystem, selected: str = ""
+    painter: QPainter,
+    drawing: Drawing,
+    frame: tuple[float, float, float],
+    units: UnitSystem,
+    selected: str = "",
+    words: bool = True,
 ) -> None:
     """Paint shapes and labels; frame is (scale, x of the origin, y of the origin)."""
     scale, left, base = frame
@@ -336,6 +347,8 @@ def paint_drawing(
             painter.setPen(QPen(QColor(t.living if shape.style == "carrier" else t.pumped), 1.2))
             painter.setBrush(QColor(t.ground))
             painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
+    if not words:
+        return
     for shape in drawing.shapes:
         if isinstance(shape, Label):
             _label(painter, shape, at(shape.at), scale, units, t)
@@ -352,6 +365,8 @@ def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.The
         gradient.setColorAt(0, QColor(t.water_top))
         gradient.setColorAt(1, QColor(t.water_low))
         brush = QBrush(gradient)
+    elif style == "nappe":
+        brush = QBrush(QColor(t.water_top))
     elif style in ("glass", "baffle"):
         brush = QBrush(QColor(t.line))
     elif style == "acrylic":

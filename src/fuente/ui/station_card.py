@@ -168,9 +168,9 @@ class StationCard(QScrollArea):
         field.setAccessibleName(choice.label)
         field.setObjectName("field-" + "-".join(map(str, choice.path)))
         label.setBuddy(field)
-        field.setFixedWidth(theme.px(132))
+        field.setFixedWidth(theme.px(164 if choice.quantity == "choice" else 124))
         grid.addWidget(label, row, 0)
-        grid.addWidget(field, row, 1)
+        grid.addWidget(field, row, 1, Qt.AlignmentFlag.AlignRight)
         self._fields.append((choice, field))
         return row + 1
 

@@ -304,7 +304,10 @@ class MainWindow(QMainWindow):
         if self.workspace is None:
             return
         self.stage = key
-        self.stack.setCurrentWidget(self.page(key))
+        page = self.page(key)
+        self.stack.setCurrentWidget(page)
+        if isinstance(page, WaterPath):
+            page.list.setFocus()
         self._show_state()
 
     def switch_units(self) -> None:

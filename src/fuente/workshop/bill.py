@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from fuente.devices.base import Parts, Task, fill
+from fuente.devices.base import Panel, Parts, Task, fill
 from fuente.devices.overflow.care import care as care_overflow
 from fuente.devices.overflow.parts import parts as parts_overflow
 from fuente.devices.return_line.care import care as care_return
@@ -53,11 +53,17 @@ def tasks(analysis: Analysis) -> tuple[Task, ...]:
     return tuple(found)
 
 
+def in_order(total: Parts) -> tuple[Panel, ...]:
+    """Panels by material, in build order within it."""
+    return tuple(sorted(total.panels, key=lambda p: p.material != "glass"))
+
+
 def table(total: Parts, units: UnitSystem) -> list[tuple[str, str, str, str, str]]:
     """Rows of (group, count, what, size, note) with units written out."""
     rows = []
-    for p in total.panels:
-        size = " × ".join(shown(v, "length", units) for v in (p.length, p.width, p.thickness))
+    for p in in_order(total):
+        bare = (shown(v, "length", units, unit=False) for v in (p.length, p.width))
+        size = " × ".join((*bare, shown(p.thickness, "length", units)))
         note = p.note
         if p.needed:
             note += f"; {shown(p.needed, 'fine_length', units)} needed"
@@ -75,9 +81,9 @@ def as_csv(total: Parts, units: UnitSystem) -> str:
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["group", "count", "what", "size", "note", "length mm", "width mm", "thickness mm", "mass kg each"])
-    panels = {id(p): p for p in total.panels}
+    panels = in_order(total)
     rows = table(total, units)
-    for row, panel in zip(rows, panels.values(), strict=False):
+    for row, panel in zip(rows, panels, strict=False):
         sizes = [f"{panel.length * 1000:.1f}", f"{panel.width * 1000:.1f}", f"{panel.thickness * 1000:.1f}"]
         writer.writerow([*row, *sizes, f"{panel.mass:.2f}"])
     for row in rows[len(panels) :]:

@@ -9,6 +9,8 @@ from fuente.devices.return_line.spec import ReturnSpec
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.network.model import Solution
 
+SEEN = 5e-7  # m³/s: less is the last trickle of a state that is at rest
+
 
 def sketch(
     line: ReturnSpec, tank: Basin, solution: Solution, path: Path, pump_at: Point, sump_top: Point, lift: float
@@ -23,7 +25,7 @@ def sketch(
     over_sump = sump_top[1] * 1000 + 50
     over_tank = tank.rim * 1000 + 45
     flow = solution.flow.get(link_id(line), 0.0)
-    style = "pipe-pumped" if flow > 1e-7 else "pipe-back" if flow < -1e-7 else "pipe-still"
+    style = "pipe-pumped" if flow > SEEN else "pipe-back" if flow < -SEEN else "pipe-still"
     main = ((px, py + 60), (px, over_sump), (side, over_sump), (side, over_tank))
     outlets = line.outlets
     xs = [tank.length * 1000 - tank.thickness * 1000 - 60 - 90 * i for i in range(len(outlets))]
@@ -50,7 +52,7 @@ def sketch(
         )
     shapes.append(box(px - 38, py + 6, px + 38, py + 66, "pump", line.id))
     shapes.append(Label((px, py + 36), "pump", "label-small", owner=line.id, room=76))
-    words = "{flow:flow}, lift {lift:head}" if flow > 1e-7 else "back-siphon {flow:flow}" if flow < -1e-7 else "still"
+    words = "{flow:flow}, lift {lift:head}" if flow > SEEN else "back-siphon {flow:flow}" if flow < -SEEN else "still"
     values = (("flow", abs(flow)), ("lift", lift))
     shapes.append(
         Label((side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id)

@@ -125,7 +125,7 @@ def _contents(sump: Sump, chamber: Chamber) -> list[Part]:
                 1,
                 "piece",
                 "Pads and socks",
-                "{w:length} × {h:length} × {t:length}",
+                "{w:length:bare} × {h:length:bare} × {t:length}",
                 "cut 5 mm wide for a squeeze fit",
                 {"w": sump.inner_width + SQUEEZE, "h": pad.height, "t": pad.thickness},
             )

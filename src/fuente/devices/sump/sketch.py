@@ -6,7 +6,7 @@ from fuente.devices.base import Path
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.catalogue import medium
-from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
+from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.network.model import Solution
 
 
@@ -26,6 +26,9 @@ def sketch(sump: Sump, solution: Solution, path: Path) -> Drawing:
         _contents(sump, chamber, solution, x0, x1, shapes, handles, where, owner)
         if chamber.exit:
             t = chamber.exit.thickness * 1000
+            after = sump.chambers[i + 1]
+            down = solution.level[cell_ids(sump, after)[-1 if after.role == "socks" else 0]]
+            _over(sump, chamber.exit.top, x1, x1 + t, solution.level[cell_ids(sump, chamber)[-1]], down, shapes, owner)
             _baffle(sump, chamber.exit, x1, x1 + t, front, handles, (*where, "exit"), owner, chamber.title)
             handles.append(_shift(sump, i, x1 + t / 2, path, owner))
         front.append(
@@ -104,6 +107,7 @@ def _water(
         middle, half = (x0 + x1) / 2, chamber.under.thickness * 500
         _column(sump, solution.level[cells[0]], x0, middle - half, shapes, owner)
         _column(sump, solution.level[cells[1]], middle + half, x1, shapes, owner)
+        _over(sump, chamber.under.top, middle - half, middle + half, *(solution.level[c] for c in cells), shapes, owner)
         gap = min(chamber.under.gap * 1000, (solution.level[cells[0]] - sump.floor) * 1000)
         if gap > 0.5:
             floor = sump.floor * 1000
@@ -114,6 +118,32 @@ def _water(
         _column(sump, solution.level[cells[1]], middle, x1, shapes, owner)
     else:
         _column(sump, solution.level[cells[0]], x0, x1, shapes, owner)
+
+
+def _over(
+    sump: Sump, top: float, a: float, b: float, up: float, down: float, shapes: list[Primitive], owner: str
+) -> None:
+    """Water over a baffle: standing where both sides drown it, else the sheet that falls."""
+    crest = (sump.floor + top) * 1000
+    high, low = min(up, sump.rim) * 1000, min(down, sump.rim) * 1000
+    if high <= crest + 0.2:
+        if low > crest + 0.2:
+            shapes.append(box(a, crest, b, low, "water", owner))
+        return
+    if low > crest + 0.2:
+        shapes.append(box(a, crest, b, min(high, low), "water", owner))
+        return
+    sheet = max(high - crest, 3.0)
+    fall = crest - low
+    out = b + min(6.0 + 0.15 * fall, 16.0)
+    shapes.append(
+        Polygon(
+            ((a, crest), (a, high), (b + 2, high - 1), (out, low + 0.55 * fall), (out, low), (out - sheet, low),
+             (out - sheet, low + 0.5 * fall), (b, crest)),
+            "nappe",
+            owner,
+        )
+    )  # fmt: skip
 
 
 def _contents(

@@ -1,0 +1,298 @@
+"""The command line. Bad input is one sentence on standard error and exit 2; no traceback."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Sequence
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from fuente.errors import EntryError, FuenteError
+
+if TYPE_CHECKING:
+    from fuente.document.analysis import Analysis
+
+COMMANDS = ("demo", "answer", "solve", "check", "export", "tour", "schema")
+
+
+class _Fuente(click.Group):
+    """``fuente FILE`` opens a file; anything else is a command."""
+
+    def resolve_command(self, ctx: click.Context, args: list[str]) -> Any:
+        if args and args[0] not in self.commands:
+            return "open", self.commands["open"], args
+        return super().resolve_command(ctx, args)
+
+
+@click.group(cls=_Fuente, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(package_name=None, version="0.1.0", prog_name="fuente")
+@click.pass_context
+def cli(ctx: click.Context) -> None:
+    """Design and prove home-built aquarium and pond filtration. Without a command: open the window."""
+    if ctx.invoked_subcommand is None:
+        _window()
+
+
+@cli.command("open", hidden=True)
+@click.argument("file")
+def open_(file: str) -> None:
+    """Open a file in the window."""
+    from fuente.document.files import load
+
+    path = Path(file)
+    if not path.exists() and not path.suffix and "/" not in file:
+        raise EntryError(f"There is no command or file “{file[:60]}”. Commands: {', '.join(COMMANDS)}.")
+    load(path)  # said here, on the terminal, rather than in a window
+    _window(path=path)
+
+
+@cli.command()
+@click.argument("name", default="reading-room")
+def demo(name: str) -> None:
+    """Open a demo."""
+    from fuente.demo import DEMOS
+
+    if name not in DEMOS:
+        raise EntryError(f"There is no demo “{name[:40]}”; there are: {', '.join(DEMOS)}.")
+    _window(demo=name)
+
+
+def _window(path: Path | None = None, demo: str = "") -> None:
+    from fuente.ui.app import run
+
+    sys.exit(run(path, demo))
+
+
+@cli.command()
+@click.argument("name", required=False)
+@click.argument("values", nargs=-1)
+@click.option("--list", "list_", is_flag=True, help="List all quick answers.")
+@click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
+@click.option("--us", is_flag=True, help="Bare numbers and the answer in US units.")
+def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, us: bool) -> None:
+    """A quick answer: fuente answer weir flow="900 gph" length="16 in"."""
+    from fuente.answers import answers, ask, find
+    from fuente.answers.registry import shown_output
+    from fuente.units import UnitSystem
+
+    units = UnitSystem.US if us else UnitSystem.METRIC
+    if list_ or name is None:
+        _list(as_json, [_described(a) for a in answers().values()])
+        return
+    given: dict[str, str] = {}
+    for pair in values:
+        key, equals, text = pair.partition("=")
+        if not equals:
+            raise EntryError(f"“{pair[:40]}” is not key=value, such as flow=\"900 gph\".")
+        given[key.strip()] = text
+    found = ask(name, given, units)
+    if as_json:
+        click.echo(json.dumps(found))
+        return
+    for output in find(name).outputs:
+        click.echo(f"{output.label}: {shown_output(output, found[output.name], units)}")
+
+
+def _described(each: Any) -> dict[str, Any]:
+    from fuente.units import QUANTITIES
+
+    def unit(quantity: str) -> str:
+        return QUANTITIES[quantity].si if quantity in QUANTITIES else ""
+
+    return {
+        "name": each.name,
+        "title": each.title,
+        "doc": each.doc,
+        "inputs": [
+            {
+                "name": i.name,
+                "quantity": i.quantity,
+                "unit": unit(i.quantity),
+                "label": i.label,
+                "default": i.default,
+                "options": list(i.options),
+                "optional": i.optional or i.default is not None,
+            }
+            for i in each.inputs
+        ],
+        "outputs": [{"name": o.name, "unit": o.unit, "label": o.label} for o in each.outputs],
+    }
+
+
+def _list(as_json: bool, entries: list[dict[str, Any]]) -> None:
+    if as_json:
+        click.echo(json.dumps(entries, ensure_ascii=False, indent=1))
+        return
+    for entry in entries:
+        inputs = " ".join(f"[{i['name']}]" if i["optional"] else i["name"] for i in entry["inputs"])
+        click.echo(f"{entry['name']:16} {inputs}  →  {', '.join(o['name'] for o in entry['outputs'])}")
+
+
+def _analysis(file: str, chamber: str = "") -> Analysis:
+    from fuente.document.analysis import Analysis
+    from fuente.document.files import load
+
+    return Analysis(load(file), clean=chamber)
+
+
+@cli.command()
+@click.argument("file")
+@click.option("--situation", default="running", help="running, power-cut, valve-leaks, drain-blocked, pads-dirty, ...")
+@click.option("--chamber", default="", help="Id of the chamber that the cleaning situation empties.")
+@click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
+def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
+    """Levels, volumes and flows of a design in a situation."""
+    from fuente.document.analysis import TITLES
+    from fuente.units import shown
+
+    key = situation.replace("-", "_")
+    if key not in TITLES:
+        names = ", ".join(n.replace("_", "-") for n in TITLES)
+        raise EntryError(f"There is no situation “{situation[:40]}”; there are: {names}.")
+    analysis = _analysis(file, chamber)
+    if chamber and all(c.id != chamber for c in analysis.sump.chambers):
+        ids = ", ".join(c.id for c in analysis.sump.chambers)
+        raise EntryError(f"There is no chamber “{chamber[:40]}”; there are: {ids}.")
+    case = analysis.situation(key)
+    units = analysis.system.units
+    s = case.solution
+    if not as_json:
+        click.echo(f"{case.title}: {case.verdict.filled(units)}")
+        for cell in s.network.cells:
+            if not cell.sink:
+                words = (shown(s.depth(cell.id), "length", units), shown(s.volume[cell.id], "volume", units))
+                free = shown(s.freeboard(cell.id), "length", units)
+                click.echo(f"  {cell.name:40} stands {words[0]:>12}  {words[1]:>10}  {free:>12} under the rim")
+        return
+    click.echo(json.dumps(solved(case), ensure_ascii=False, indent=1))
+
+
+def solved(case: Any) -> dict[str, Any]:
+    """A situation as plain data: SI floats by documented names."""
+    from fuente.units import UnitSystem
+
+    s = case.solution
+    return {
+        "situation": case.name.replace("_", "-"),
+        "verdict": case.verdict.filled(UnitSystem.METRIC),
+        "rank": case.verdict.rank.word.lower() if case.verdict.rank is not None else None,
+        "numbers": dict(case.numbers),
+        "total": s.total,
+        "spilled": s.spilled,
+        "imbalance": s.imbalance,
+        "cells": [
+            {
+                "id": c.id,
+                "name": c.name,
+                "owner": c.owner,
+                "floor": c.floor,
+                "rim": c.rim,
+                "level": s.level[c.id],
+                "depth": s.depth(c.id),
+                "volume": s.volume[c.id],
+                "freeboard": s.freeboard(c.id),
+            }
+            for c in s.network.cells
+            if not c.sink
+        ],
+        "links": [
+            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]} for k in s.network.links
+        ],
+    }
+
+
+@cli.command()
+@click.argument("file")
+@click.option("--json", "as_json", is_flag=True, help="Findings as JSON.")
+def check(file: str, as_json: bool) -> None:
+    """Findings of a design; exit 1 when there is a Stop."""
+    from fuente.devices.base import Rank
+    from fuente.findings import findings
+
+    analysis = _analysis(file)
+    found = findings(analysis)
+    units = analysis.system.units
+    if as_json:
+        rows = [
+            {
+                "code": f.code,
+                "rank": f.rank.word.lower(),
+                "text": f.filled(units),
+                "why": f.reason(units),
+                "owner": f.owner,
+                "values": dict(f.values),
+                "action": f.action or None,
+            }
+            for f in found
+        ]
+        click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+    else:
+        for f in found:
+            click.echo(f"{f.rank.word:9}{f.filled(units)}" + (f"  [{f.action}]" if f.action else ""))
+        if not found:
+            click.echo("Nothing to change.")
+    if any(f.rank is Rank.STOP for f in found):
+        sys.exit(1)
+
+
+@cli.command()
+@click.argument("file")
+@click.option("--to", "folder", required=True, help="Folder to write into; made when it is not there.")
+def export(file: str, folder: str) -> None:
+    """Parts as CSV, section as SVG and DXF, panels as DXF, everything as PDF."""
+    from fuente.ui.pdf import export_pdf
+    from fuente.workshop.export import export_all, stem
+
+    analysis = _analysis(file)
+    written = export_all(analysis, Path(folder))
+    plan = Path(folder) / f"{stem(analysis)}-plan.pdf"
+    export_pdf(analysis, plan)
+    for path in (*written, plan):
+        click.echo(str(path))
+
+
+@cli.command()
+@click.argument("folder")
+def tour(folder: str) -> None:
+    """A picture, 1280 × 800, of every main view, from the demo."""
+    from fuente.ui.tour import tour as walk
+
+    for path in walk(Path(folder)):
+        click.echo(str(path))
+
+
+@cli.command()
+def schema() -> None:
+    """The JSON Schema of *.fuente files."""
+    from fuente.document.files import schema as made
+
+    click.echo(json.dumps(made(), indent=1, ensure_ascii=False))
+
+
+def main(arguments: Sequence[str] | None = None) -> int:
+    """Run a command; the exit code."""
+    try:
+        result = cli.main(args=list(arguments) if arguments is not None else None, prog_name="fuente", standalone_mode=False)
+    except FuenteError as error:
+        click.echo(str(error), err=True)
+        return 2
+    except click.ClickException as error:
+        click.echo(_sentence(error.format_message()), err=True)
+        return 2
+    except click.Abort:
+        return 130
+    except SystemExit as stop:
+        return stop.code if isinstance(stop.code, int) else 1
+    except OSError as error:
+        where = f" ({error.filename})" if error.filename else ""
+        click.echo(f"{error.strerror or error}{where}.", err=True)
+        return 2
+    return result if isinstance(result, int) else 0
+
+
+def _sentence(text: str) -> str:
+    line = " ".join(text.split())
+    return line if line.endswith((".", "?", "!")) else line + "."

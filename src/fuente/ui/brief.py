@@ -1,0 +1,409 @@
+"""Brief: the tank, the room under it and the wishes; Fuente lays out filters and the builder takes one."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PySide6.QtCore import QObject, QRunnable, Qt, QThreadPool, Signal
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.devices.base import Change, Edit
+from fuente.devices.sump.spec import ROLE_NAMES
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.section import section
+from fuente.errors import FuenteError
+from fuente.findings.layout import Layout, Wishes, proposals
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
+from fuente.ui.section_view import SectionView
+from fuente.ui.workspace import Workspace
+from fuente.units import shown
+
+ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
+
+
+class _Signals(QObject):
+    progress = Signal(float)
+    done = Signal(object)
+    failed = Signal(str)
+
+
+class _Job(QRunnable):
+    """Lays out off the interface thread; can be stopped."""
+
+    def __init__(self, arguments: tuple[Any, ...]):
+        super().__init__()
+        self.arguments = arguments
+        self.signals = _Signals()
+        self.stopped = False
+
+    def run(self) -> None:
+        def tell(share: float) -> bool:
+            self.signals.progress.emit(share)
+            return not self.stopped
+
+        try:
+            found = proposals(*self.arguments, progress=tell)
+        except FuenteError as error:
+            self.signals.failed.emit(str(error))
+            return
+        if not self.stopped:
+            self.signals.done.emit(found)
+
+
+class BriefPage(QWidget):
+    """The form at the left, proposals at the right."""
+
+    layout_taken = Signal()
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._fields: list[tuple[Any, Any]] = []  # widget, reader
+        self._job: _Job | None = None
+        self.layouts: list[Layout] = []
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.form = QScrollArea()
+        self.form.setWidgetResizable(True)
+        self.form.setFixedWidth(theme.px(436))
+        self.form.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.form.setWidget(self._form())
+        left = QVBoxLayout()
+        left.setContentsMargins(0, 0, 0, 0)
+        left.setSpacing(0)
+        left.addWidget(self.form, 1)
+        left.addWidget(self._launch())
+        row.addLayout(left)
+        line = QFrame()
+        line.setObjectName("rule")
+        line.setFixedWidth(1)
+        line.setStyleSheet(f"background: {theme.current().rule}; max-height: 16777215px;")
+        row.addWidget(line)
+        self.right = QScrollArea()
+        self.right.setWidgetResizable(True)
+        self.right.setObjectName("ground")
+        self.right.setStyleSheet(f"QScrollArea#ground {{ background: {theme.current().ground}; }}")
+        row.addWidget(self.right, 1)
+        workspace.changed.connect(self.refresh)
+        self._show_empty()
+        self.refresh()
+
+    # -- the form -------------------------------------------------------------------------------------------------
+
+    def _form(self) -> QWidget:
+        page = QWidget()
+        page.setObjectName("panel")
+        column = QVBoxLayout(page)
+        column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
+        column.setSpacing(theme.px(4))
+        s = self.workspace.system
+        tank, space = ("tanks", 0), ("space",)
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        column.addWidget(self.error)
+        column.addWidget(_head("The tank"))
+        grid = _grid(column)
+        self._text(grid, "Called", ("name",))
+        self._text(grid, "Place", ("place",))
+        self._dimensions(grid, "Outside, length × width × height", tank, ("length", "width", "height"))
+        self._number(grid, "Walls", (*tank, "thickness"), "length")
+        self._number(grid, "Underside above the floor", (*tank, "stand"), "length")
+        self._number(grid, "Gravel and rock", (*tank, "gravel"), "volume")
+        self._number(grid, "Water temperature", (*tank, "temperature"), "temperature")
+        self._number(grid, "Covered share", (*tank, "cover"), "fraction")
+        self._text(grid, "Who lives there", (*tank, "stock"))
+        column.addWidget(_head("The space under it"))
+        grid = _grid(column)
+        self._dimensions(grid, "Opening, length × depth × height", space, ("length", "depth", "height"))
+        self._number(grid, "Hand room over the sump", (*space, "service"), "length")
+        self._number(grid, "Coldest room", (*space, "coldest"), "temperature")
+        self._number(grid, "Usual room", (*space, "air"), "temperature")
+        column.addWidget(_head("What you want"))
+        grid = _grid(column)
+        self._number(grid, "Turnover", (*space, "turnover"), "per_hour")
+        self._number(grid, "Freeboard left after a power cut", (*space, "margin"), "length")
+        quiet = ChoiceBox(((True, "quiet"), (False, "may be heard")), s.space.quiet)
+        quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
+        self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))
+        column.addWidget(_head("Chambers, along the water"))
+        chosen = {c.role for c in self.workspace.analysis.sump.chambers}
+        boxes = QGridLayout()
+        boxes.setHorizontalSpacing(theme.px(12))
+        boxes.setVerticalSpacing(theme.px(4))
+        self.roles: dict[str, QCheckBox] = {}
+        for i, role in enumerate(ROLES):
+            box = QCheckBox(ROLE_NAMES[role])
+            box.setChecked(role in chosen)
+            boxes.addWidget(box, i % 5, i // 5)
+            self.roles[role] = box
+        last = QCheckBox("Pump chamber, always last")
+        last.setChecked(True)
+        last.setEnabled(False)
+        boxes.addWidget(last, 4, 1)
+        column.addLayout(boxes)
+        grid = _grid(column)
+        heated = [(c.heaters, c.heater_watts) for c in self.workspace.analysis.sump.chambers if c.heaters]
+        count, watts = heated[0] if heated else (0, 75.0)
+        self.heaters = CountEdit(count, self.workspace.units)
+        self.watts = QuantityEdit("power", watts, self.workspace.units)
+        for edit, label in ((self.heaters, "Heaters in it"), (self.watts, "Each heater")):
+            edit.nudged.connect(lambda v, e=edit: e.show_value(max(0.0, v), self.workspace.units))
+            edit.failed.connect(self._say)
+            self._place(grid, label, edit, lambda: None)
+        column.addStretch(1)
+        return page
+
+    def _launch(self) -> QWidget:
+        """The button stays in sight under the form."""
+        holder = QWidget()
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(12))
+        self.go = QPushButton("Lay it out for me")
+        self.go.setObjectName("primary")
+        self.go.clicked.connect(self.propose)
+        column.addWidget(self.go)
+        self.progress = QProgressBar()
+        self.progress.setTextVisible(False)
+        self.progress.setFixedHeight(theme.px(6))
+        self.progress.hide()
+        column.addWidget(self.progress)
+        return holder
+
+    def _place(self, grid: QGridLayout, label: str, field: QWidget, follow: Any, wide: int = 158) -> None:
+        row = grid.rowCount()
+        text = QLabel(label)
+        text.setStyleSheet(f"color: {theme.current().muted};")
+        text.setWordWrap(True)
+        text.setBuddy(field)
+        field.setAccessibleName(label)
+        field.setFixedWidth(theme.px(wide))
+        grid.addWidget(text, row, 0)
+        grid.addWidget(field, row, 1, Qt.AlignmentFlag.AlignRight)
+        self._fields.append((field, follow))
+
+    def _value(self, path: tuple[Any, ...]) -> Any:
+        from fuente.document.system import value_at
+
+        return value_at(self.workspace.system, path)
+
+    def _number(self, grid: QGridLayout, label: str, path: tuple[Any, ...], quantity: str) -> None:
+        edit = QuantityEdit(quantity, self._value(path), self.workspace.units)
+        name = f"Set {label[:1].lower()}{label[1:]}"
+        edit.committed.connect(lambda v: self._send(name, path, v))
+        edit.nudged.connect(lambda v: self._send(name, path, v, "nudge " + str(path)))
+        edit.failed.connect(self._say)
+        edit.setObjectName("field-" + "-".join(map(str, path)))
+        self._place(grid, label, edit, lambda: edit.show_value(self._value(path), self.workspace.units))
+
+    def _text(self, grid: QGridLayout, label: str, path: tuple[Any, ...]) -> None:
+        edit = TextEdit(self._value(path))
+        edit.setCursorPosition(0)
+        edit.committed.connect(lambda v: self._send(f"Set {label[:1].lower()}{label[1:]}", path, v))
+        self._place(grid, label, edit, lambda: edit.show_value(self._value(path)), 232)
+
+    def _dimensions(self, grid: QGridLayout, label: str, base: tuple[Any, ...], names: tuple[str, str, str]) -> None:
+        def now() -> tuple[float, float, float]:
+            a, b, c = (self._value((*base, n)) for n in names)
+            return a, b, c
+
+        edit = DimensionsEdit(now(), self.workspace.units)
+        edit.setObjectName("sizes-" + "-".join(map(str, base)))
+
+        def take(sizes: tuple[float, ...]) -> None:
+            self._say("")
+            changes = tuple(Change((*base, n), v) for n, v in zip(names, sizes, strict=True))
+            self.workspace.edit(Edit("Set " + label.split(",")[0].lower() + " sizes", changes))
+
+        edit.committed.connect(take)
+        edit.failed.connect(self._say)
+        self._place(grid, label, edit, lambda: edit.show_value(now(), self.workspace.units), 200)
+
+    def _send(self, name: str, path: tuple[Any, ...], value: Any, merge: str = "") -> None:
+        self._say("")
+        self.workspace.edit(Edit(name, (Change(path, value),)), merge)
+
+    def _say(self, sentence: str) -> None:
+        self.error.setText(sentence)
+        self.error.setVisible(bool(sentence))
+        if sentence:
+            self.form.ensureWidgetVisible(self.error)
+
+    def refresh(self) -> None:
+        """Follow the workspace."""
+        for _, follow in self._fields:
+            follow()
+
+    # -- proposals ------------------------------------------------------------------------------------------------
+
+    def arguments(self) -> tuple[Any, ...]:
+        """Tank, space and wishes as they stand in the form."""
+        s = self.workspace.system
+        roles = tuple(r for r in ROLES if self.roles[r].isChecked())
+        wishes = Wishes(roles, max(0, round(self.heaters.value())), self.watts.value(), s.name, s.place, s.units)  # type: ignore[arg-type]
+        return s.tanks[0], s.space, wishes
+
+    def propose(self) -> None:
+        """Start laying out, or stop it."""
+        if self._job is not None:
+            self._job.stopped = True
+            self._finish()
+            return
+        self._say("")
+        job = _Job(self.arguments())
+        job.setAutoDelete(False)
+        job.signals.progress.connect(lambda share: self.progress.setValue(round(share * 100)))
+        job.signals.done.connect(self._show)
+        job.signals.failed.connect(self._failed)
+        self._job = job
+        self.go.setText("Stop")
+        self.progress.setValue(0)
+        self.progress.show()
+        QThreadPool.globalInstance().start(job)
+
+    def propose_now(self) -> None:
+        """Lay out at once, without the thread: for scripts and pictures."""
+        try:
+            self._show(proposals(*self.arguments()))
+        except FuenteError as error:
+            self._failed(str(error))
+
+    def _finish(self) -> None:
+        self._job = None
+        self.go.setText("Lay it out for me")
+        self.progress.hide()
+
+    def _failed(self, sentence: str) -> None:
+        self._finish()
+        self._say(sentence)
+
+    def _show_empty(self) -> None:
+        page = QWidget()
+        column = QVBoxLayout(page)
+        column.setContentsMargins(theme.px(40), theme.px(48), theme.px(40), theme.px(40))
+        head = QLabel("Nothing laid out yet")
+        head.setObjectName("heading")
+        words = QLabel(
+            "Set the tank and the space under it, tick the chambers that you want, then press “Lay it out for me”. Fuente "
+            "proposes sizes, baffles, drains and a pump, solves each proposal like any design, and says which wish it cannot "
+            "meet and by how much. Your design stays as it is until you take one."
+        )
+        words.setWordWrap(True)
+        column.addWidget(head)
+        column.addWidget(words)
+        column.addStretch(1)
+        self.right.setWidget(page)
+
+    def _show(self, found: list[Layout]) -> None:
+        self._finish()
+        self.layouts = found
+        page = QWidget()
+        page.setObjectName("ground")
+        column = QVBoxLayout(page)
+        column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
+        column.setSpacing(theme.px(10))
+        head = QLabel("Proposals, each solved and judged")
+        head.setObjectName("section")
+        column.addWidget(head)
+        for layout in sorted(found, key=lambda each: len(each.unmet)):
+            column.addWidget(self._proposal(layout))
+        column.addStretch(1)
+        self.right.setWidget(page)
+
+    def _proposal(self, layout: Layout) -> QFrame:
+        units = self.workspace.units
+        frame = QFrame()
+        frame.setObjectName("tile")
+        row = QHBoxLayout(frame)
+        row.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
+        row.setSpacing(theme.px(14))
+        analysis = Analysis(layout.system)
+        view = SectionView()
+        view.editable = False
+        view.wordless = True
+        view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        view.setMinimumSize(theme.px(200), theme.px(150))
+        view.setFixedSize(theme.px(262), theme.px(196))
+        running = analysis.try_situation("running")
+        situation = running if isinstance(running, Situation) else analysis.at_rest()
+        view.show_drawing(section(analysis, situation), units, "", "")
+        row.addWidget(view)
+        column = QVBoxLayout()
+        column.setSpacing(theme.px(4))
+        title = QLabel(layout.title)
+        title.setObjectName("heading")
+        column.addWidget(title)
+        reason = QLabel(layout.reason)
+        reason.setObjectName("subheading")
+        reason.setWordWrap(True)
+        column.addWidget(reason)
+        sump = layout.system.devices[0]
+        sizes = " × ".join(shown(v, "length", units, unit=False) for v in (sump.length, sump.width))
+        words = [f"Sump {sizes} × {shown(sump.height, 'length', units)}, {len(sump.chambers)} chambers"]
+        if isinstance(running, Situation):
+            tank = layout.system.tanks[0].id
+            turn = analysis.flow / running.solution.volume[tank]
+            words.append(f"{shown(analysis.flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
+            words.append("Power cut: " + analysis.situation("power_cut").verdict.filled(units))
+            words.append("Evaporated: " + analysis.situation("evaporated").verdict.filled(units))
+        words.append(layout.system.returns[0].pump.name)
+        text = QLabel("<br>".join(words))
+        text.setWordWrap(True)
+        column.addWidget(text)
+        met = QLabel()
+        met.setWordWrap(True)
+        if layout.unmet:
+            met.setText("Not met: " + " ".join(f.filled(units) for f in layout.unmet))
+            met.setStyleSheet(f"color: {theme.current().stop};")
+        else:
+            met.setText("Every Stop and Fix rule is met.")
+            met.setStyleSheet(f"color: {theme.current().living};")
+        column.addWidget(met)
+        column.addStretch(1)
+        take = QPushButton("Take this layout")
+        take.clicked.connect(lambda: self._take(layout))
+        column.addWidget(take, 0, Qt.AlignmentFlag.AlignLeft)
+        row.addLayout(column, 1)
+        return frame
+
+    def _take(self, layout: Layout) -> None:
+        s = layout.system
+        changes = (
+            Change(("overflows",), s.overflows),
+            Change(("devices",), s.devices),
+            Change(("returns",), s.returns),
+        )
+        if self.workspace.edit(Edit(f"Take layout “{layout.title.lower()}”", changes)):
+            self.layout_taken.emit()
+
+
+def _head(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("section")
+    label.setContentsMargins(0, theme.px(8), 0, 0)
+    return label
+
+
+def _grid(column: QVBoxLayout) -> QGridLayout:
+    grid = QGridLayout()
+    grid.setColumnStretch(0, 1)
+    grid.setHorizontalSpacing(theme.px(10))
+    grid.setVerticalSpacing(theme.px(4))
+    column.addLayout(grid)
+    return grid

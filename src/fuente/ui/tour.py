@@ -1,0 +1,106 @@
+"""One picture of every main view, from the demo data."""
+
+from __future__ import annotations
+
+import os
+import tempfile
+from pathlib import Path
+
+from fuente.demo import reading_room
+from fuente.errors import FuenteError
+
+SIZE = (1280, 800)
+
+
+def tour(folder: Path) -> list[Path]:
+    """Write the pictures; their paths. Uses a state folder of its own, so that it shows no one's recent files."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise FuenteError(f"“{folder}” cannot be made: {error.strerror or error}.") from None
+    with tempfile.TemporaryDirectory() as state:
+        before = os.environ.get("FUENTE_STATE")
+        os.environ["FUENTE_STATE"] = state
+        try:
+            return _walk(folder)
+        finally:
+            if before is None:
+                del os.environ["FUENTE_STATE"]
+            else:
+                os.environ["FUENTE_STATE"] = before
+
+
+def _walk(folder: Path) -> list[Path]:
+    from PySide6.QtCore import QEventLoop
+    from PySide6.QtWidgets import QWidget
+
+    from fuente.ui.app import application
+    from fuente.ui.window import MainWindow
+
+    app = application("light", 1.0)
+    written: list[Path] = []
+
+    def settle() -> None:
+        for _ in range(4):
+            app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 50)
+
+    def shoot(name: str, window: QWidget) -> None:
+        settle()
+        path = folder / f"{name}.png"
+        if not window.grab().scaled(*SIZE).save(str(path)):
+            raise FuenteError(f"“{path}” could not be written.")
+        written.append(path)
+
+    window = MainWindow()
+    window.resize(*SIZE)
+    window.show()
+    shoot("start", window)
+    window.set_document(reading_room(), None)
+    workspace = window.workspace
+    assert workspace is not None
+    workspace.select("sump.foam")
+    shoot("water-path", window)
+    workspace.show("valve_leaks")
+    workspace.select("return")
+    shoot("water-path-valve-leaks", window)
+    workspace.show("running")
+    workspace.select("overflow.drains")
+    window.switch_units()
+    shoot("water-path-us", window)
+    window.switch_units()
+    window.show_stage("brief")
+    window.page("brief").propose_now()  # type: ignore[attr-defined]
+    shoot("brief", window)
+    window.show_stage("build")
+    shoot("build", window)
+    window.show_stage("water")
+    window.open_answers()
+    palette = window._palette
+    assert palette is not None
+    palette.show_example()  # type: ignore[attr-defined]
+    shoot_with(window, palette, folder / "quick-answer.png", settle)
+    written.append(folder / "quick-answer.png")
+    palette.close()
+    window._retheme("dark", 1.0)
+    workspace.select("sump.pump")
+    shoot("water-path-dark", window)
+    window._retheme("light", 1.5)
+    shoot("water-path-large-text", window)
+    window._retheme("light", 1.0)
+    workspace.journal.clear()
+    window.workspace = None
+    window.close()
+    return written
+
+
+def shoot_with(window, dialog, path: Path, settle) -> None:  # type: ignore[no-untyped-def]
+    """A window with a dialog over it, as a person sees it."""
+    from PySide6.QtGui import QPainter
+
+    settle()
+    picture = window.grab()
+    painter = QPainter(picture)
+    over = dialog.grab()
+    painter.drawPixmap((window.width() - dialog.width()) // 2, 96, over)
+    painter.end()
+    picture.scaled(*SIZE).save(str(path))

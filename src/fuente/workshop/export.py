@@ -1,0 +1,66 @@
+"""Writes a design's files for the bench."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.files import write_text
+from fuente.document.section import section
+from fuente.drawing.dxf import panels_dxf, section_dxf
+from fuente.drawing.svg import svg
+from fuente.errors import FuenteError
+from fuente.workshop.bill import as_csv, parts
+
+
+def shown_situation(analysis: Analysis) -> Situation:
+    """The running state, or the water at rest where nothing runs."""
+    running = analysis.try_situation("running")
+    return running if isinstance(running, Situation) else analysis.at_rest()
+
+
+def stem(analysis: Analysis) -> str:
+    """A file name from the design's name."""
+    return re.sub(r"[^a-z0-9]+", "-", analysis.system.name.lower()).strip("-") or "design"
+
+
+def export_csv(analysis: Analysis, path: Path) -> None:
+    """The list."""
+    write_text(path, as_csv(parts(analysis), analysis.system.units))
+
+
+def export_svg(analysis: Analysis, path: Path) -> None:
+    """The section at true millimetres."""
+    drawing = section(analysis, shown_situation(analysis))
+    write_text(path, svg(drawing, analysis.system.name, analysis.system.units))
+
+
+def export_section_dxf(analysis: Analysis, path: Path) -> None:
+    """The section at true millimetres."""
+    write_text(path, section_dxf(section(analysis, shown_situation(analysis)), analysis.system.units))
+
+
+def export_panels_dxf(analysis: Analysis, path: Path) -> None:
+    """Panels side by side at true millimetres."""
+    write_text(path, panels_dxf(parts(analysis).panels))
+
+
+def export_all(analysis: Analysis, folder: Path) -> list[Path]:
+    """Every file; the list of what was written. The PDF comes from the ui package, which alone knows Qt."""
+    try:
+        folder.mkdir(parents=True, exist_ok=True)
+    except OSError as error:
+        raise FuenteError(f"“{folder}” cannot be made: {error.strerror or error}.") from None
+    name = stem(analysis)
+    jobs = (
+        (f"{name}-parts.csv", export_csv),
+        (f"{name}-section.svg", export_svg),
+        (f"{name}-section.dxf", export_section_dxf),
+        (f"{name}-panels.dxf", export_panels_dxf),
+    )
+    written = []
+    for file, job in jobs:
+        job(analysis, folder / file)
+        written.append(folder / file)
+    return written
