@@ -86,7 +86,7 @@ def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, 
     for pair in values:
         key, equals, text = pair.partition("=")
         if not equals:
-            raise EntryError(f"“{pair[:40]}” is not key=value, such as flow=\"900 gph\".")
+            raise EntryError(f'“{pair[:40]}” is not key=value, such as flow="900 gph".')
         given[key.strip()] = text
     found = ask(name, given, units)
     if as_json:
@@ -199,7 +199,8 @@ def solved(case: Any) -> dict[str, Any]:
             if not c.sink
         ],
         "links": [
-            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]} for k in s.network.links
+            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]}
+            for k in s.network.links
         ],
     }
 
@@ -275,7 +276,9 @@ def schema() -> None:
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command; the exit code."""
     try:
-        result = cli.main(args=list(arguments) if arguments is not None else None, prog_name="fuente", standalone_mode=False)
+        result = cli.main(
+            args=list(arguments) if arguments is not None else None, prog_name="fuente", standalone_mode=False
+        )
     except FuenteError as error:
         click.echo(str(error), err=True)
         return 2

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 import re
+from collections.abc import Mapping
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import lru_cache
@@ -264,7 +265,16 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
         quantity = registry().Quantity(value, unit)
         # fifteen figures: 3/4 in is 0.01905, not 0.019049999999999997
         return float(f"{quantity.to(spec.si or '').magnitude:.15g}")
-    except (pint.PintError, SyntaxError, ArithmeticError, AttributeError, TypeError, ValueError, LookupError, AssertionError):
+    except (
+        pint.PintError,
+        SyntaxError,
+        ArithmeticError,
+        AttributeError,
+        TypeError,
+        ValueError,
+        LookupError,
+        AssertionError,
+    ):
         raise refusal from None
 
 
@@ -355,3 +365,8 @@ def _group(text: str) -> str:
         digits = digits[:-3]
     groups.insert(0, digits)
     return sign + "\u202f".join(groups) + dot + part
+
+
+def fill(text: str, values: Mapping[str, float], system: UnitSystem) -> str:
+    """Replace {name:quantity} slots by shown values; {name:quantity:bare} leaves the unit off."""
+    return re.sub(r"\{(\w+):(\w+)(:bare)?\}", lambda m: shown(values[m[1]], m[2], system, unit=m[3] is None), text)

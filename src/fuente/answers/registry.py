@@ -120,7 +120,9 @@ def ask(name: str, given: Mapping[str, str], units: UnitSystem = UnitSystem.METR
         if text is None or (text == "" and wanted.optional):
             if wanted.optional:
                 continue
-            example = "" if wanted.quantity in ("word", "points") else f", such as {QUANTITIES[wanted.quantity].examples}"
+            example = (
+                "" if wanted.quantity in ("word", "points") else f", such as {QUANTITIES[wanted.quantity].examples}"
+            )
             raise EntryError(f"{name} needs {wanted.name}: {wanted.label[:1].lower()}{wanted.label[1:]}{example}.")
         values[wanted.name] = read(wanted, text, units)
     return {key: float(value) for key, value in answer.function(**values).items()}

@@ -114,7 +114,9 @@ def _pipes() -> dict[str, PipeSize]:
     for bore in raw["hose"]["corrugated"]:
         rough = CORRUGATED_SHARE * bore / 1000
         sizes.append(
-            PipeSize(f"corrugated-{bore}", f"{bore} mm corrugated hose", bore / 1000, bore / 1000 + 0.006, rough, "hose")
+            PipeSize(
+                f"corrugated-{bore}", f"{bore} mm corrugated hose", bore / 1000, bore / 1000 + 0.006, rough, "hose"
+            )
         )
     return {size.id: size for size in sizes}
 
@@ -127,9 +129,7 @@ def _fittings() -> dict[str, Fitting]:
 @lru_cache(maxsize=1)
 def _media() -> dict[str, Medium]:
     return {
-        key: Medium(
-            key, r["name"], r["kind"], r["surface"], r["void"], r["dry"], r["size"] / 1000, r["cost"]
-        )
+        key: Medium(key, r["name"], r["kind"], r["surface"], r["void"], r["dry"], r["size"] / 1000, r["cost"])
         for key, r in _raw()["media"].items()
     }
 

@@ -42,10 +42,23 @@ def reading_room() -> System:
         box_width=0.40,
         drains=(
             Drain(
-                role="siphon", pipe="32-pn10", mouth=0.34, run=0.25, valve=0.46, fittings=(FittingCount(kind="elbow_45", count=2),)
+                role="siphon",
+                pipe="32-pn10",
+                mouth=0.34,
+                run=0.25,
+                valve=0.46,
+                fittings=(FittingCount(kind="elbow_45", count=2),),
             ),
-            Drain(role="open", pipe="40-pn10", mouth=0.40, run=0.25, fittings=(FittingCount(kind="elbow_45", count=2),)),
-            Drain(role="emergency", pipe="40-pn10", mouth=0.43, run=0.2, fittings=(FittingCount(kind="elbow_45", count=1),)),
+            Drain(
+                role="open", pipe="40-pn10", mouth=0.40, run=0.25, fittings=(FittingCount(kind="elbow_45", count=2),)
+            ),
+            Drain(
+                role="emergency",
+                pipe="40-pn10",
+                mouth=0.43,
+                run=0.2,
+                fittings=(FittingCount(kind="elbow_45", count=1),),
+            ),
         ),
         release=0.27,
     )

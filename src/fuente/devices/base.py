@@ -11,6 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from fuente.catalogue import fitting
 from fuente.network.model import Cell, Link
+from fuente.units import UnitSystem, fill
 
 Path = tuple[str | int, ...]
 
@@ -131,24 +132,13 @@ class Finding:
     edit: Edit | None = None
     margin: float | None = None  # SI, how far from fulfilled: negative is short
 
-    def filled(self, system: Any) -> str:
+    def filled(self, system: UnitSystem) -> str:
         """The sentence in a unit system."""
         return fill(self.text, self.values, system)
 
-    def reason(self, system: Any) -> str:
+    def reason(self, system: UnitSystem) -> str:
         """The reason in a unit system."""
         return fill(self.why, self.values, system)
-
-
-def fill(text: str, values: Mapping[str, float], system: Any) -> str:
-    """Replace {name:quantity} slots by shown values; {name:quantity:bare} leaves the unit off."""
-    import re
-
-    from fuente.units import shown
-
-    return re.sub(
-        r"\{(\w+):(\w+)(:bare)?\}", lambda m: shown(values[m[1]], m[2], system, unit=m[3] is None), text
-    )
 
 
 @dataclass(frozen=True)
@@ -159,7 +149,7 @@ class Verdict:
     values: Mapping[str, float] = field(default_factory=dict)
     rank: Rank | None = None  # None: fine
 
-    def filled(self, system: Any) -> str:
+    def filled(self, system: UnitSystem) -> str:
         """The line in a unit system."""
         return fill(self.text, self.values, system)
 

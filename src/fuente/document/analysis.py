@@ -14,6 +14,7 @@ from fuente.devices.sump.spec import Chamber, Sump
 from fuente.document.assemble import lower
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
+from fuente.hydraulics.porous import Porous, felt, foam
 from fuente.life.heat import evaporation
 from fuente.network import Cell, LevelCurve, Link, Network, Solution, settle, steady
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
@@ -261,11 +262,9 @@ class Analysis:
             verdict = Verdict("drop {drop:length}", numbers)
         return Situation("pads_dirty", TITLES["pads_dirty"], solution, verdict, numbers)
 
-    def _pad_mediums(self) -> dict[str, object]:
+    def _pad_mediums(self) -> dict[str, Porous]:
         """The clean medium of every pad and sock by link id."""
-        from fuente.hydraulics.porous import felt, foam
-
-        found: dict[str, object] = {}
+        found: dict[str, Porous] = {}
         for device in self.system.devices:
             for chamber in device.chambers:
                 base = f"{device.id}.{chamber.id}"
@@ -320,9 +319,7 @@ class Analysis:
         solution = self._settle("cleaning", emptied, rest.level)
         carried = solution.volume[BUCKET]
         own = sum(rest.volume[c] for c in cells)
-        others = [
-            c for c in self.sump.chambers if c.id != chamber.id and self._fell(c, rest, solution)
-        ]
+        others = [c for c in self.sump.chambers if c.id != chamber.id and self._fell(c, rest, solution)]
         numbers = {"carried": carried, "own": own, "others": float(len(others))}
         if not others:
             verdict = Verdict("{carried:volume}, apart", numbers)

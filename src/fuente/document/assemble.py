@@ -39,9 +39,7 @@ def lower(system: System) -> Network:
         pump = device.chambers[-1]
         port = ports[device.id].ports["pump"]
         fragments.append(
-            return_network.lower(
-                line, system.tank(line.tank), port, device.floor, device.floor + pump.intake, stuff
-            )
+            return_network.lower(line, system.tank(line.tank), port, device.floor, device.floor + pump.intake, stuff)
         )
     cells = tuple(cell for f in fragments for cell in f.cells)
     links = tuple(link for f in fragments for link in f.links)

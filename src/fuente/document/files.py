@@ -44,7 +44,9 @@ def load(path: Path | str) -> System:
     if not path.is_file():
         raise DocumentError(f"“{name}” is not an ordinary file.")
     if size > LARGEST:
-        raise DocumentError(f"“{name}” has {size / 1e6:.0f} MB; a design has a few kilobytes, so this is something else.")
+        raise DocumentError(
+            f"“{name}” has {size / 1e6:.0f} MB; a design has a few kilobytes, so this is something else."
+        )
     try:
         raw = path.read_bytes()
     except OSError as error:
@@ -83,7 +85,9 @@ def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | Non
         raise DocumentError(f"“{name}” does not hold together. {_capital(first_sentence(error))}") from None
 
 
-def migrate(data: dict[str, Any], version: int, chain: dict[int, Migration], name: str, to: int = FORMAT_VERSION) -> dict[str, Any]:
+def migrate(
+    data: dict[str, Any], version: int, chain: dict[int, Migration], name: str, to: int = FORMAT_VERSION
+) -> dict[str, Any]:
     """Bring a document step by step from a version to another."""
     while version < to:
         if version not in chain:

@@ -36,7 +36,7 @@ class System(Spec):
     """Tanks, filters, and the pipes between them."""
 
     format: Literal["fuente"] = "fuente"
-    version: Literal[1] = FORMAT_VERSION
+    version: Literal[1] = 1
     name: str = Field("Untitled system", max_length=120)
     place: str = Field("", max_length=120)
     notes: str = Field("", max_length=20000)
@@ -50,7 +50,8 @@ class System(Spec):
 
     @model_validator(mode="after")
     def _joined(self) -> System:
-        ids = [x.id for x in (*self.tanks, *self.overflows, *self.devices, *self.returns)]
+        groups: tuple[tuple[Any, ...], ...] = (self.tanks, self.overflows, self.devices, self.returns)
+        ids = [x.id for group in groups for x in group]
         if len(set(ids)) != len(ids):
             raise ValueError("Two parts of the system have the same id.")
         tanks, devices = {t.id for t in self.tanks}, {d.id for d in self.devices}

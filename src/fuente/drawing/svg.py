@@ -4,10 +4,9 @@ from __future__ import annotations
 
 from xml.sax.saxutils import escape
 
-from fuente.devices.base import fill
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Polygon, Polyline
 from fuente.drawing.styles import LABELS, look
-from fuente.units import UnitSystem, shown
+from fuente.units import UnitSystem, fill, shown
 
 MARGIN = 90.0  # mm of the thing
 TEXT = 8.0  # mm of the thing for a mm of letter on paper at 1:8

@@ -123,8 +123,19 @@ def back_siphon(analysis: Analysis) -> Iterable[Finding]:
                 (Change((*base, "hole"), round(size, 4)), Change((*base, "hole_height"), height)),
             )
             small = outlet.hole > 0 and not works
-            words = "has too small an air hole" if small else "has no air hole" if outlet.hole <= 0 else "has a low air hole"
-            values = {"back": more, "depth": depth, "left": max(leak.numbers["left"], 0), "spilled": leak.numbers["spilled"]}
+            words = (
+                "has too small an air hole"
+                if small
+                else "has no air hole"
+                if outlet.hole <= 0
+                else "has a low air hole"
+            )
+            values = {
+                "back": more,
+                "depth": depth,
+                "left": max(leak.numbers["left"], 0),
+                "spilled": leak.numbers["spilled"],
+            }
             end = (
                 ", and {spilled:volume} of it onto the floor."
                 if leak.numbers["spilled"] > 1e-7
@@ -284,7 +295,11 @@ def _bigger_drain(analysis: Analysis, overflow: int, drain: int) -> Edit | None:
     over = analysis.system.overflows[overflow]
     now = pipe_size(over.drains[drain].pipe)
     larger = sorted(
-        (p for p in PIPES.values() if p.family == now.family and p.bore > now.bore * 1.08 and _same_grade(p.id, now.id)),
+        (
+            p
+            for p in PIPES.values()
+            if p.family == now.family and p.bore > now.bore * 1.08 and _same_grade(p.id, now.id)
+        ),
         key=lambda p: p.bore,
     )
     if not larger:
@@ -320,7 +335,9 @@ def evaporated(analysis: Analysis) -> Iterable[Finding]:
     sump = analysis.sump
     pump = sump.chambers[-1]
     cut = analysis.situation("power_cut")
-    spare = max(min(cut.numbers["left"], analysis.situation("valve_leaks").numbers["left"]) - analysis.system.space.margin, 0)
+    spare = max(
+        min(cut.numbers["left"], analysis.situation("valve_leaks").numbers["left"]) - analysis.system.space.margin, 0
+    )
     plan = sump.inner_length * sump.inner_width
     area = sump.widths()[-1] * sump.inner_width
     level = int((pump.level + 0.95 * spare * plan / area) * 1000) / 1000

@@ -79,7 +79,11 @@ def _slower(analysis: Analysis, index: int, need: float) -> Edit | None:
         speed = percent / 100
         if curve(line.model_copy(update={"pump": line.pump.model_copy(update={"speed": speed})})).head(need) < head:
             best = min(speed + 0.05, 1.0)
-            return None if best >= line.pump.speed else Edit("Slow the pump", (Change(("returns", index, "pump", "speed"), best),))
+            return (
+                None
+                if best >= line.pump.speed
+                else Edit("Slow the pump", (Change(("returns", index, "pump", "speed"), best),))
+            )
     return None
 
 
@@ -125,7 +129,10 @@ def drains(analysis: Analysis) -> Iterable[Finding]:
                 if siphons:
                     opening = trimmed_opening(over, siphons[0], analysis.running, SIPHON_SHARE * total)
                     if opening is not None:
-                        edit = Edit("Trim siphon valve", (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),))
+                        edit = Edit(
+                            "Trim siphon valve",
+                            (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),),
+                        )
                         action = "Trim siphon"
                 if edit is None:
                     edit, action = _wider(base, s.drain.pipe), "Wider pipe"
@@ -145,7 +152,10 @@ def drains(analysis: Analysis) -> Iterable[Finding]:
                 if siphons:
                     opening = trimmed_opening(over, siphons[0], analysis.running, SIPHON_SHARE * total)
                     if opening is not None:
-                        edit = Edit("Trim siphon valve", (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),))
+                        edit = Edit(
+                            "Trim siphon valve",
+                            (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),),
+                        )
                         action = "Trim siphon"
                 if edit is None:
                     edit, action = _wider(base, s.drain.pipe), "Wider pipe"
@@ -170,7 +180,9 @@ def _siphon(analysis: Analysis, overflow: int, index: int, total: float, quiet: 
     opening = trimmed_opening(over, index, analysis.running, SIPHON_SHARE * total)
     edit = None
     if opening is not None:
-        edit = Edit("Trim siphon valve", (Change(("overflows", overflow, "drains", index, "valve"), round(opening, 3)),))
+        edit = Edit(
+            "Trim siphon valve", (Change(("overflows", overflow, "drains", index, "valve"), round(opening, 3)),)
+        )
     yield Finding(
         "siphon-gulps",
         Rank.FIX if quiet else Rank.CONSIDER,

@@ -16,11 +16,7 @@ def _safe_chamber(analysis: Analysis) -> Chamber | None:
     sump = analysis.sump
     dry = analysis.situation("evaporated").solution
     order = {"heater": 0, "moving_bed": 1, "plants": 2, "inlet": 3, "media": 4, "clean_out": 5}
-    fit = [
-        c
-        for c in sump.chambers[:-1]
-        if c.role in order and dry.depth(cell_ids(sump, c)[0]) > 0.15
-    ]
+    fit = [c for c in sump.chambers[:-1] if c.role in order and dry.depth(cell_ids(sump, c)[0]) > 0.15]
     return min(fit, key=lambda c: order[c.role], default=None)
 
 

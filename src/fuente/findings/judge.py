@@ -25,7 +25,9 @@ def findings(analysis: Analysis) -> tuple[Finding, ...]:
         running = analysis.running
     except FuenteError as error:
         return (
-            Finding("no-flow", Rank.STOP, str(error), "Without flow nothing else can be judged.", _pump_owner(analysis)),
+            Finding(
+                "no-flow", Rank.STOP, str(error), "Without flow nothing else can be judged.", _pump_owner(analysis)
+            ),
             *_static(analysis),
         )
     found: list[Finding] = []

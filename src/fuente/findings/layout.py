@@ -111,7 +111,9 @@ def lay_out(
     return Layout(title, reason, system, unmet, tuple(made))
 
 
-def proposals(tank: Tank, space: Space, wishes: Wishes, progress: Callable[[float], bool] | None = None) -> list[Layout]:
+def proposals(
+    tank: Tank, space: Space, wishes: Wishes, progress: Callable[[float], bool] | None = None
+) -> list[Layout]:
     """The builder's own chambers first, then two other ways, each with its reason."""
     ways: list[tuple[str, str, tuple[Role, ...]]] = [
         ("Your chambers", "Just what you ticked, in the order of the water.", wishes.roles),
@@ -256,7 +258,15 @@ def _chambers(wishes: Wishes, inner: float, across: float, deep: float, top: flo
 
 
 def _chamber(
-    role: Role, index: int, width: float, crest: float, across: float, deep: float, wishes: Wishes, thick: float, flow: float
+    role: Role,
+    index: int,
+    width: float,
+    crest: float,
+    across: float,
+    deep: float,
+    wishes: Wishes,
+    thick: float,
+    flow: float,
 ) -> Chamber:
     shell = Baffle(top=crest, thickness=_baffle_thickness(across, crest))
     base = {"id": f"{role.replace('_', '-')}-{index + 1}", "role": role, "width": width}
@@ -320,7 +330,9 @@ def _overflow(tank: Tank, sump: Sump, flow: float, crest: float, margin: float) 
     sizes = _sizes()
     wide = next((s for s in sizes if carries(s)), sizes[-1])
     if "siphon" not in roles:
-        wide = next((s for s in sizes if s.bore >= wide.bore and QUIET_SHARE * open_channel_capacity(s.bore) > 1.1 * flow), wide)
+        wide = next(
+            (s for s in sizes if s.bore >= wide.bore and QUIET_SHARE * open_channel_capacity(s.bore) > 1.1 * flow), wide
+        )
     siphon = next((s for s in sizes if flow / (math.pi / 4 * s.bore**2) < 1.6), sizes[-1])
     drains = tuple(
         Drain(

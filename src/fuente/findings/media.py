@@ -168,7 +168,10 @@ def bypass(analysis: Analysis) -> Iterable[Finding]:
                 f"{sump.id}.{chamber.id}",
                 {"over": over, "all": over + through},
                 "Fill basket",
-                Edit("Fill media basket", (Change(("devices", _device(analysis), "chambers", k, "fill", "volume"), round(need, 4)),)),
+                Edit(
+                    "Fill media basket",
+                    (Change(("devices", _device(analysis), "chambers", k, "fill", "volume"), round(need, 4)),),
+                ),
                 -over,
             )
 
@@ -191,7 +194,10 @@ def heavy(analysis: Analysis) -> Iterable[Finding]:
                 f"{sump.id}.{chamber.id}",
                 {"mass": mass},
                 "Use bags",
-                Edit("Put media into bags", (Change(("devices", _device(analysis), "chambers", k, "fill", "held"), "bags"),)),
+                Edit(
+                    "Put media into bags",
+                    (Change(("devices", _device(analysis), "chambers", k, "fill", "held"), "bags"),),
+                ),
             )
 
 

@@ -104,7 +104,7 @@ class Pipe:
     def flow_and_slope(self, head: float) -> tuple[float, float]:
         """Flow in m³/s at a head in m, and its derivative by head, m²/s."""
         size = abs(head)
-        if self.length == 0 or self.k > 0 and size > 1e-3 and self.length < self.bore * 1e-3:
+        if self.length == 0 or (self.k > 0 and size > 1e-3 and self.length < self.bore * 1e-3):
             k = max(self.k, 1e-9)
             soft = 1e-5  # m: slow water is viscous and its loss straight
             root = (size * size + soft * soft) ** 0.25

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from dataclasses import dataclass
 
@@ -37,7 +38,7 @@ def foam(ppi: float) -> Porous:
     if not 8 <= ppi <= 60:
         raise FuenteError(f"Foam of {ppi:g} ppi is outside 8 to 60 ppi.")
     points = _FOAM
-    for (p0, k0), (p1, k1) in zip(points, points[1:], strict=False):
+    for (p0, k0), (p1, k1) in itertools.pairwise(points):
         if ppi <= p1 or (p1, k1) == points[-1]:
             share = math.log(ppi / p0) / math.log(p1 / p0)
             k = k0 * (k1 / k0) ** share

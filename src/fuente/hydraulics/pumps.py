@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -31,9 +32,9 @@ class PumpCurve:
         if self.points:
             flows = [q for q, _ in self.points]
             heads = [h for _, h in self.points]
-            if len(self.points) < 2 or any(b <= a for a, b in zip(flows, flows[1:], strict=False)):
+            if len(self.points) < 2 or any(b <= a for a, b in itertools.pairwise(flows)):
                 raise FuenteError("A pump curve needs two points or more with rising flow.")
-            if any(b >= a for a, b in zip(heads, heads[1:], strict=False)):
+            if any(b >= a for a, b in itertools.pairwise(heads)):
                 raise FuenteError("A pump's head must fall as its flow rises.")
 
     @classmethod

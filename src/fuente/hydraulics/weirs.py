@@ -27,8 +27,8 @@ def weir_flow(head: float, length: float, crest_height: float = 0.3) -> tuple[fl
     used = head - _CAPILLARY * fade
     height = max(crest_height, head / 2.5, 1e-4)  # the formula is known up to head = 2.5 crest heights
     flow = float(Q_weir_rectangular_full_Kindsvater_Carter(used, height, free))
-    ratio = 0.0749 / height
-    slope = flow * (1.5 / (used + _CAPILLARY) + ratio / (0.602 + ratio * used)) * (1 + fade)
+    ratio = 0.0749 / height if height <= crest_height else 0.0  # beyond, head over height is held
+    slope = flow * (1.5 / (used + _CAPILLARY) + ratio / (0.602 + 0.0749 * used / height)) * (1 + fade)
     return flow, slope
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field
@@ -24,7 +25,7 @@ class LevelCurve:
 
     def __post_init__(self) -> None:
         pairs = zip(self.levels, self.levels[1:], self.volumes, self.volumes[1:], strict=False)
-        if len(self.levels) < 2 or any(b <= a or w <= v for a, b, v, w in pairs):
+        if len(self.levels) < 2 or any(b <= a or w - v < 1e-12 for a, b, v, w in pairs):
             raise SpecError("A chamber holds no water at some height: its contents fill it completely.")
 
     @classmethod
@@ -33,12 +34,14 @@ class LevelCurve:
         return cls((floor, top), (0.0, area * (top - floor)))
 
     @classmethod
-    def with_contents(cls, floor: float, top: float, area: float, solids: Iterable[tuple[float, float, float]]):
+    def with_contents(
+        cls, floor: float, top: float, area: float, solids: Iterable[tuple[float, float, float]]
+    ) -> LevelCurve:
         """Upright walls of a plan area in m² with contents, each (bottom, top, solid volume m³) spread evenly."""
         wanted = [(max(b, floor), min(t, top), v / (t - b)) for b, t, v in solids if t > b and v > 0]
         marks = sorted({floor, top, *(b for b, _, _ in wanted), *(t for _, t, _ in wanted if t < top)})
         volumes = [0.0]
-        for low, high in zip(marks, marks[1:], strict=False):
+        for low, high in itertools.pairwise(marks):
             taken = sum(share for b, t, share in wanted if b <= low and t >= high)
             volumes.append(volumes[-1] + (area - taken) * (high - low))
         return cls(tuple(marks), tuple(volumes))

@@ -8,16 +8,17 @@ import numpy as np
 
 from fuente.errors import SolveError
 from fuente.network.model import Assembly, Network, Solution
+from fuente.network.settling import follow
 
 _TOLERANCE = 1e-15  # m³/s
-_RAMP = (3.0, 30.0, 300.0, 3e3, 1e5)
 
 
 def steady(network: Network, start: Mapping[str, float] | None = None) -> Solution:
     """Levels with the marked cells held where the builder marked them.
 
     Damped Newton from ``start`` (levels by cell id, of an earlier solution) or from nearly full cells; where that
-    fails, pseudo-transient continuation, which follows the water and so always goes somewhere, and Newton from there.
+    fails, pseudo-transient continuation, which follows the water in implicit steps and so always goes somewhere, and Newton
+    from there.
     Raises SolveError when the water finds no steady state.
     """
     if not network.marks:
@@ -40,16 +41,10 @@ def steady(network: Network, start: Mapping[str, float] | None = None) -> Soluti
         count += used
         if done:
             return _pack(assembly, z_try, free, count)
-    for step in _RAMP:
-        z, used = _pseudo_step(assembly, z, free, step)
-        count += used
-        z_try, used, done = _newton(assembly, z, free, 10)
-        count += used
-        if done:
-            return _pack(assembly, z_try, free, count)
-    for _ in range(40):
-        z, used = _pseudo_step(assembly, z, free, 1e5)
-        count += used
+    volumes, _ = assembly.storage(z)
+    volumes[assembly.sinks] = 0.0
+    z, _, used = follow(assembly, z, volumes, free)
+    count += used
     z_try, used, done = _newton(assembly, z, free, 40)
     count += used
     if not done:
@@ -93,25 +88,6 @@ def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> t
             return trial, count, True
         at, net, jac, norm = trial, net_try, jac_try, norm_try
     return at, most, norm < 1e-12
-
-
-def _pseudo_step(assembly: Assembly, z: np.ndarray, free: np.ndarray, step: float) -> tuple[np.ndarray, int]:
-    """A few Newton iterations on one implicit step in s with the held cells held."""
-    stored, _ = assembly.storage(z)
-    at = z.copy()
-    inner = np.ix_(free, free)
-    count = 0
-    for _ in range(8):
-        count += 1
-        net, jac = assembly.balance(at)
-        now, areas = assembly.storage(at)
-        rest = (now - stored - step * net)[free]
-        change = np.linalg.solve(np.diag(areas[free]) - step * jac[inner], -rest)
-        np.clip(change, -0.05, 0.05, out=change)
-        at[free] += change
-        if float(np.abs(change).max()) < 1e-7:
-            break
-    return at, count
 
 
 def _pack(assembly: Assembly, z: np.ndarray, free: np.ndarray, count: int) -> Solution:

@@ -182,4 +182,6 @@ def _result(
         needed = max(needed, (factors.alpha * load * height**4 / (stuff.modulus * limit)) ** (1 / 3))
     t = thickness if thickness is not None else needed
     stress = factors.beta * load * height**2 / t**2
-    return PlateResult(needed, stress, factors.alpha * load * height**4 / (stuff.modulus * t**3), stuff.strength / stress)
+    return PlateResult(
+        needed, stress, factors.alpha * load * height**4 / (stuff.modulus * t**3), stuff.strength / stress
+    )

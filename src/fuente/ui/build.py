@@ -53,7 +53,9 @@ class PanelView(QWidget):
         if panel is None:
             p.setPen(theme.color("muted"))
             p.setFont(theme.font(12))
-            p.drawText(QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Choose a panel in the list to see it to scale.")
+            p.drawText(
+                QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Choose a panel in the list to see it to scale."
+            )
             return
         pad = theme.px(46)
         scale = min((self.width() - 2 * pad) / panel.length, (self.height() - 2 * pad) / panel.width)
@@ -222,7 +224,9 @@ class BuildPage(QWidget):
         self.view.show_panel(panel, units)
         if panel is None:
             item = self.table.item(self.table.currentRow(), 3) if self.table.currentRow() >= 0 else None
-            self.about.setText(item.text() if item and item.text() else "Choose a panel to see how it is cut and why it holds.")
+            self.about.setText(
+                item.text() if item and item.text() else "Choose a panel to see how it is cut and why it holds."
+            )
             return
         words = [f"{panel.name}, {shown(panel.mass, 'mass', units)} each; {panel.note}."]
         if panel.needed:

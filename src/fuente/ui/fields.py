@@ -40,7 +40,9 @@ class QuantityEdit(QLineEdit):
     nudged = Signal(float)
     failed = Signal(str)
 
-    def __init__(self, quantity: str, value: float, units: UnitSystem, step: float | None = None, parent: QWidget | None = None):
+    def __init__(
+        self, quantity: str, value: float, units: UnitSystem, step: float | None = None, parent: QWidget | None = None
+    ):
         super().__init__(parent)
         self.quantity = quantity
         self.step = step
@@ -120,7 +122,11 @@ class QuantityEdit(QLineEdit):
     def focusInEvent(self, event: QFocusEvent) -> None:
         """Typing replaces."""
         super().focusInEvent(event)
-        if event.reason() in (Qt.FocusReason.TabFocusReason, Qt.FocusReason.BacktabFocusReason, Qt.FocusReason.MouseFocusReason):
+        if event.reason() in (
+            Qt.FocusReason.TabFocusReason,
+            Qt.FocusReason.BacktabFocusReason,
+            Qt.FocusReason.MouseFocusReason,
+        ):
             self.selectAll()
 
     def focusOutEvent(self, event: QFocusEvent) -> None:

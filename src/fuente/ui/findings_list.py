@@ -3,8 +3,18 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QSize, Qt, Signal
-from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QPushButton, QScrollArea, QSizePolicy, QVBoxLayout, QWidget
+from PySide6.QtGui import QMouseEvent, QPainter, QPaintEvent, QResizeEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QSizePolicy,
+    QVBoxLayout,
+    QWidget,
+)
 
 from fuente.devices.base import Finding, Rank
 from fuente.ui import glyphs, theme
@@ -35,7 +45,7 @@ class _Sentence(QLabel):
 class FindingRow(QFrame):
     """One finding: rank, sentence, action; the reason opens under it."""
 
-    def __init__(self, finding: Finding, units: UnitSystem, owner: FindingsList):
+    def __init__(self, finding: Finding, units: UnitSystem, owner: FindingsList, narrow: bool):
         super().__init__()
         self.finding = finding
         grid = QGridLayout(self)
@@ -60,7 +70,12 @@ class FindingRow(QFrame):
         self.why_button.setFixedWidth(theme.px(44))
         self.why_button.setAccessibleName("Why: " + finding.filled(units))
         self.why_button.clicked.connect(lambda: owner.toggle(self))
-        grid.addWidget(self.why_button, 0, 3, Qt.AlignmentFlag.AlignTop)
+        if narrow:
+            below = QHBoxLayout()
+            below.addWidget(self.why_button)
+            grid.addLayout(below, 1, 2, Qt.AlignmentFlag.AlignLeft)
+        else:
+            grid.addWidget(self.why_button, 0, 3, Qt.AlignmentFlag.AlignTop)
         self.action: QPushButton | None = None
         if finding.edit and finding.action:
             self.action = QPushButton(finding.action)
@@ -68,9 +83,12 @@ class FindingRow(QFrame):
             self.action.setCursor(Qt.CursorShape.PointingHandCursor)
             self.action.setAccessibleName(f"{finding.action}: {finding.filled(units)}")
             self.action.clicked.connect(lambda: owner.fix.emit(finding))
-            self.action.setMinimumWidth(theme.px(118))
-            grid.addWidget(self.action, 0, 4, Qt.AlignmentFlag.AlignTop)
-        else:
+            if narrow:
+                below.addWidget(self.action)
+            else:
+                self.action.setMinimumWidth(theme.px(118))
+                grid.addWidget(self.action, 0, 4, Qt.AlignmentFlag.AlignTop)
+        elif not narrow:
             spacer = QWidget()
             spacer.setMinimumWidth(theme.px(118))
             grid.addWidget(spacer, 0, 4)
@@ -78,7 +96,7 @@ class FindingRow(QFrame):
         self.why.setObjectName("subheading")
         self.why.setWordWrap(True)
         self.why.hide()
-        grid.addWidget(self.why, 1, 2, 1, 3)
+        grid.addWidget(self.why, 2, 2, 1, 3)
 
 
 class FindingsList(QWidget):
@@ -105,6 +123,7 @@ class FindingsList(QWidget):
         self.rows: list[FindingRow] = []
         self._key: tuple[object, ...] = ()
         self._open = ""
+        self._last: tuple[tuple[Finding, ...], UnitSystem] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
 
     def sizeHint(self) -> QSize:
@@ -113,7 +132,15 @@ class FindingsList(QWidget):
 
     def show_findings(self, found: tuple[Finding, ...], units: UnitSystem) -> None:
         """Follow the analysis."""
-        key = (tuple((f.code, f.filled(units), f.reason(units), f.action, f.edit) for f in found), units, theme.scale(), theme.current().name)
+        self._last = (found, units)
+        narrow = self.width() < theme.px(520)
+        key = (
+            narrow,
+            tuple((f.code, f.filled(units), f.reason(units), f.action, f.edit) for f in found),
+            units,
+            theme.scale(),
+            theme.current().name,
+        )
         if key == self._key:
             return
         self._key = key
@@ -127,7 +154,7 @@ class FindingsList(QWidget):
         column.setSpacing(0)
         self.rows = []
         for finding in found:
-            row = FindingRow(finding, units, self)
+            row = FindingRow(finding, units, self, narrow)
             column.addWidget(row)
             self.rows.append(row)
             if finding.code + finding.text == self._open:
@@ -141,6 +168,12 @@ class FindingsList(QWidget):
         at = self.area.verticalScrollBar().value()
         self.area.setWidget(page)
         self.area.verticalScrollBar().setValue(at)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Buttons go under the sentence where there is little room beside it."""
+        super().resizeEvent(event)
+        if self._last is not None:
+            self.show_findings(*self._last)
 
     def toggle(self, row: FindingRow) -> None:
         """Open or close a reason, and go to its station."""

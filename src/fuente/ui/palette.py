@@ -24,7 +24,14 @@ from fuente.units import QUANTITIES, UnitSystem, unit_label
 
 _START: dict[str, dict[str, str]] = {
     "pipe-loss": {"flow": "3000 L/h", "bore": "26 mm", "length": "4 m", "k": "6"},
-    "pump-point": {"max_head": "4 m", "max_flow": "6000 L/h", "lift": "1.8 m", "bore": "26 mm", "length": "3.2 m", "k": "7.5"},
+    "pump-point": {
+        "max_head": "4 m",
+        "max_flow": "6000 L/h",
+        "lift": "1.8 m",
+        "bore": "26 mm",
+        "length": "3.2 m",
+        "k": "7.5",
+    },
     "siphon-drain": {"drop": "0.9 m", "bore": "28.4 mm", "length": "1.2 m", "k": "2.4"},
     "open-drain": {"bore": "36.2 mm", "fill": "7/24"},
     "weir": {"flow": "3000 L/h", "length": "400 mm", "crest": "300 mm"},

@@ -55,7 +55,9 @@ class _Page:
         self.y = 0.0
         self._foot()
 
-    def text(self, words: str, points: float = 9, bold: bool = False, colour: str = "#22303A", gap: float = 1.2) -> None:
+    def text(
+        self, words: str, points: float = 9, bold: bool = False, colour: str = "#22303A", gap: float = 1.2
+    ) -> None:
         p = self.painter
         p.setFont(self.font(points, bold))
         p.setPen(QColor(colour))
@@ -72,7 +74,10 @@ class _Page:
         p = self.painter
         p.setFont(self.font(8, bold))
         flags = int(Qt.AlignmentFlag.AlignLeft | Qt.TextFlag.TextWordWrap)
-        boxes = [p.boundingRect(QRectF(0, 0, w * self.width - self.mm(2), 1e6), flags, c) for c, w in zip(cells, widths, strict=True)]
+        boxes = [
+            p.boundingRect(QRectF(0, 0, w * self.width - self.mm(2), 1e6), flags, c)
+            for c, w in zip(cells, widths, strict=True)
+        ]
         height = max(b.height() for b in boxes)
         if self.y + height > self.height - self.mm(9):
             self.turn()
@@ -114,7 +119,12 @@ def _write(analysis: Analysis, path: Path) -> None:
     writer.setCreator("Fuente")
     writer.setResolution(_DPI)
     writer.setPageLayout(
-        QPageLayout(QPageSize(QPageSize.PageSizeId.A4), QPageLayout.Orientation.Portrait, QMarginsF(14, 12, 14, 10), QPageLayout.Unit.Millimeter)
+        QPageLayout(
+            QPageSize(QPageSize.PageSizeId.A4),
+            QPageLayout.Orientation.Portrait,
+            QMarginsF(14, 12, 14, 10),
+            QPageLayout.Unit.Millimeter,
+        )
     )
     painter = QPainter()
     if not painter.begin(writer):

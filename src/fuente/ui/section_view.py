@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QBrush,
@@ -17,10 +19,10 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from fuente.devices.base import Change, Edit, fill
+from fuente.devices.base import Change, Edit
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline
 from fuente.ui import theme
-from fuente.units import UnitSystem, shown
+from fuente.units import UnitSystem, fill, shown
 
 GRAB = 11.0  # px
 
@@ -187,7 +189,12 @@ class SectionView(QWidget):
             super().keyPressEvent(event)
             return
         handle = self._drawing.handles[self._focus]
-        along = {Qt.Key.Key_Up: ("y", 1), Qt.Key.Key_Down: ("y", -1), Qt.Key.Key_Right: ("x", 1), Qt.Key.Key_Left: ("x", -1)}
+        along = {
+            Qt.Key.Key_Up: ("y", 1),
+            Qt.Key.Key_Down: ("y", -1),
+            Qt.Key.Key_Right: ("x", 1),
+            Qt.Key.Key_Left: ("x", -1),
+        }
         if key in along and along[key][0] == handle.axis:
             step = 0.001 if self._units is UnitSystem.METRIC else 0.0254 / 16
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
@@ -235,7 +242,12 @@ class SectionView(QWidget):
         for shape in reversed(self._drawing.shapes):
             if isinstance(shape, Polygon) and shape.owner and _inside(x, y, shape.points):
                 return shape.owner
-            if isinstance(shape, Polyline) and shape.owner and shape.width and _near(x, y, shape.points, shape.width / 2 + 8):
+            if (
+                isinstance(shape, Polyline)
+                and shape.owner
+                and shape.width
+                and _near(x, y, shape.points, shape.width / 2 + 8)
+            ):
                 return shape.owner
         return ""
 
@@ -261,7 +273,7 @@ class SectionView(QWidget):
         painter.end()
 
     def _paint_handles(self, painter: QPainter) -> None:
-        size = 4.5 * theme.scale()
+        size = 4.5 * min(theme.scale(), 1.2)
         lit = self._grabbed if self._grabbed is not None else self._hover if self._hover is not None else self._focus
         for i, handle in enumerate(self._drawing.handles):
             at = self.to_screen(handle.at)
@@ -296,7 +308,7 @@ def _inside(x: float, y: float, points: tuple[tuple[float, float], ...]) -> bool
 
 
 def _near(x: float, y: float, points: tuple[tuple[float, float], ...], reach: float) -> bool:
-    for (x0, y0), (x1, y1) in zip(points, points[1:], strict=False):
+    for (x0, y0), (x1, y1) in itertools.pairwise(points):
         length = (x1 - x0) ** 2 + (y1 - y0) ** 2
         t = 0.0 if not length else max(0.0, min(1.0, ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / length))
         if (x - x0 - t * (x1 - x0)) ** 2 + (y - y0 - t * (y1 - y0)) ** 2 < reach**2:
@@ -340,7 +352,9 @@ def paint_drawing(
     t = theme.current()
     for shape in drawing.shapes:
         if isinstance(shape, Polygon):
-            _polygon(painter, shape, QPolygonF([at(p) for p in shape.points]), t, bool(selected) and shape.owner == selected)
+            _polygon(
+                painter, shape, QPolygonF([at(p) for p in shape.points]), t, bool(selected) and shape.owner == selected
+            )
         elif isinstance(shape, Polyline):
             _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
         elif isinstance(shape, Circle):
@@ -423,11 +437,19 @@ def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float,
         edge = {"pipe-fall": t.surface, "pipe-pumped": t.pumped_text, "pipe-back": t.pumped, "pipe-still": t.muted}.get(
             style, t.muted
         )
-        body = {"pipe-fall": t.fall, "pipe-pumped": t.pumped, "pipe-back": t.ground, "pipe-still": t.panel2}.get(style, t.ground)
+        body = {"pipe-fall": t.fall, "pipe-pumped": t.pumped, "pipe-back": t.ground, "pipe-still": t.panel2}.get(
+            style, t.ground
+        )
         outer = QPen(QColor(edge), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
         painter.setPen(outer)
         painter.drawPolyline(line)
-        inner = QPen(QColor(body), max(width - 2.4, 1.0), Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
+        inner = QPen(
+            QColor(body),
+            max(width - 2.4, 1.0),
+            Qt.PenStyle.SolidLine,
+            Qt.PenCapStyle.FlatCap,
+            Qt.PenJoinStyle.MiterJoin,
+        )
         painter.setPen(inner)
         painter.drawPolyline(line)
         if style == "pipe-back":
@@ -495,7 +517,7 @@ def _shorter(words: str, room: float, fm: object) -> str:
     first = words.split()[0]
     if fm.horizontalAdvance(first) <= room + 6:  # type: ignore[attr-defined]
         return first
-    return fm.elidedText(words, Qt.TextElideMode.ElideRight, int(room))  # type: ignore[attr-defined]
+    return ""  # the station list names it
 
 
 def _dimension(
@@ -513,7 +535,10 @@ def _dimension(
     painter.save()
     painter.translate(QPointF(x, (a.y() + b.y()) / 2))
     painter.rotate(-90)
-    painter.drawText(QPointF(-fm.horizontalAdvance(words) / 2, fm.height()), words)
+    # On the side away from the thing.
+    painter.drawText(
+        QPointF(-fm.horizontalAdvance(words) / 2, -fm.descent() - 2 if shape.aside < 0 else fm.height()), words
+    )
     painter.restore()
 
 

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QHBoxLayout, QSizePolicy, QWidget
+from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizePolicy, QWidget
 
 from fuente.devices.base import Rank
 from fuente.document.analysis import TITLES, Analysis, Situation
@@ -48,7 +48,8 @@ class SituationButton(QAbstractButton):
         box = QRectF(self.rect()).adjusted(0.5, 0.5, -0.5, -0.5)
         on = self.isChecked()
         p.setPen(QPen(theme.color("rule"), 1))
-        p.setBrush(theme.color("bar" if on else "panel2" if self.underMouse() else "ground"))
+        dark = theme.current().name == "dark"
+        p.setBrush(theme.color(("accent" if dark else "bar") if on else "panel2" if self.underMouse() else "ground"))
         p.drawRect(box)
         if self.hasFocus():
             p.setPen(QPen(theme.color("accent"), 2))
@@ -57,14 +58,16 @@ class SituationButton(QAbstractButton):
         if self.rank is not None:
             tone = theme.color(("stop", "pumped", "accent")[self.rank])
             p.fillRect(QRectF(box.x(), box.bottom() - 3, box.width(), 3), tone)
-            glyphs.paint_rank(p, self.rank, QPointF(box.right() - theme.px(9), box.y() + theme.px(10)), theme.px(5.5), tone)
+            glyphs.paint_rank(
+                p, self.rank, QPointF(box.right() - theme.px(9), box.y() + theme.px(10)), theme.px(5.5), tone
+            )
         half = box.height() / 2
         p.setFont(theme.font(12, theme.BOLD if on else theme.MEDIUM))
-        p.setPen(theme.color("bar_ink" if on else "ink"))
+        p.setPen(theme.color(("bar" if dark else "bar_ink") if on else "ink"))
         title = p.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(8))
         p.drawText(QRectF(box.x(), box.y() + 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, title)
         p.setFont(theme.font(11))
-        p.setPen(theme.color("bar_ink" if on else "muted"))
+        p.setPen(theme.color(("bar" if dark else "bar_ink") if on else "muted"))
         words = p.fontMetrics().elidedText(self.verdict, Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(6))
         p.drawText(QRectF(box.x(), box.y() + half - 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, words)
         p.end()
@@ -78,9 +81,10 @@ class SituationStrip(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         self.setAccessibleName("Situations")
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
+        self._grid = QGridLayout(self)
+        self._grid.setContentsMargins(0, 0, 0, 0)
+        self._grid.setSpacing(0)
+        self._columns = 0
         self.group = QButtonGroup(self)
         self.group.setExclusive(True)
         self.buttons: dict[str, SituationButton] = {}
@@ -88,9 +92,24 @@ class SituationStrip(QWidget):
             button = SituationButton(name)
             button.clicked.connect(lambda _=False, n=name: self.chosen.emit(n))
             self.group.addButton(button)
-            row.addWidget(button)
             self.buttons[name] = button
         self.buttons["running"].setChecked(True)
+        self._arrange(len(self.buttons))
+
+    def _arrange(self, columns: int) -> None:
+        """One row, or two where the words would not fit."""
+        if columns == self._columns:
+            return
+        self._columns = columns
+        for i, button in enumerate(self.buttons.values()):
+            self._grid.removeWidget(button)
+            self._grid.addWidget(button, i // columns, i % columns)
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Keep the words readable."""
+        super().resizeEvent(event)
+        count = len(self.buttons)
+        self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
 
     def show_analysis(self, analysis: Analysis, units: UnitSystem, current: str) -> None:
         """Follow the analysis."""

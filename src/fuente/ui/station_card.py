@@ -7,10 +7,10 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
-from fuente.devices.base import Change, Choice, Edit, Reading, Station, fill
+from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, CurveEdit, FittingsButton, QuantityEdit, TextEdit
-from fuente.units import UnitSystem, shown, unit_label
+from fuente.units import UnitSystem, fill, shown, unit_label
 
 
 def reading_text(reading: Reading, units: UnitSystem) -> str:
@@ -247,9 +247,9 @@ class StationCard(QScrollArea):
             else:
                 number.setText(text)
             words.setText(reading.label)
-        order = {c.path + (c.label,): c for c in station.choices}
+        order = {(*c.path, c.label): c for c in station.choices}
         for old, field in self._fields:
-            choice = order.get(old.path + (old.label,))
+            choice = order.get((*old.path, old.label))
             if choice is None:
                 continue
             if isinstance(field, QuantityEdit):

@@ -6,9 +6,9 @@ from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, 
 from PySide6.QtGui import QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
-from fuente.devices.base import Finding, Rank, Station, fill
+from fuente.devices.base import Finding, Rank, Station
 from fuente.ui import glyphs, theme
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, fill
 
 _STATION = Qt.ItemDataRole.UserRole
 _RANK = Qt.ItemDataRole.UserRole + 1
@@ -66,9 +66,13 @@ class _Row(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
         station: Station = index.data(_STATION)
         line = QFontMetrics(theme.font(13)).height()
-        return QSize(100, line + QFontMetrics(theme.font(12)).height() + theme.px(22 if station.used is not None else 14))
+        return QSize(
+            100, line + QFontMetrics(theme.font(12)).height() + theme.px(22 if station.used is not None else 14)
+        )
 
-    def paint(self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> None:
+    def paint(
+        self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
+    ) -> None:
         station: Station = index.data(_STATION)
         rank: Rank | None = index.data(_RANK)
         units: UnitSystem = index.data(_UNITS)
@@ -91,7 +95,10 @@ class _Row(QStyledItemDelegate):
             painter.drawLine(QPointF(x, middle + theme.px(12)), QPointF(x, box.bottom()))
         tone = "pumped" if station.pumped else "surface"
         glyphs.paint(
-            painter, station.glyph, QRectF(x - theme.px(10), middle - theme.px(10), theme.px(20), theme.px(20)), theme.color(tone)
+            painter,
+            station.glyph,
+            QRectF(x - theme.px(10), middle - theme.px(10), theme.px(20), theme.px(20)),
+            theme.color(tone),
         )
         left = box.x() + theme.px(46)
         width = box.right() - left - theme.px(12)
@@ -104,7 +111,9 @@ class _Row(QStyledItemDelegate):
         painter.drawText(QRectF(left, y, room, fm.height()), Qt.AlignmentFlag.AlignLeft, name)
         if rank is not None:
             colour = theme.color(("stop", "pumped", "accent")[rank])
-            glyphs.paint_rank(painter, rank, QPointF(box.right() - theme.px(18), y + fm.height() / 2), theme.px(8), colour)
+            glyphs.paint_rank(
+                painter, rank, QPointF(box.right() - theme.px(18), y + fm.height() / 2), theme.px(8), colour
+            )
         y += fm.height() + theme.px(1)
         painter.setFont(theme.font(12))
         fm = painter.fontMetrics()

@@ -98,7 +98,9 @@ class MainWindow(QMainWindow):
         self._add(file, "&Close design", "Ctrl+W", self.close_document)
         self._add(file, "&Quit", "Ctrl+Q", self.close)
         edit = bar.addMenu("&Edit")
-        self.undo_action = self._add(edit, "Undo", QKeySequence.StandardKey.Undo, lambda: self.workspace and self.workspace.undo())
+        self.undo_action = self._add(
+            edit, "Undo", QKeySequence.StandardKey.Undo, lambda: self.workspace and self.workspace.undo()
+        )
         self.redo_action = self._add(edit, "Redo", "Ctrl+Shift+Z", lambda: self.workspace and self.workspace.redo())
         view = bar.addMenu("&View")
         for number, (key, name) in enumerate(STAGES, 1):

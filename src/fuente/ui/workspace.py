@@ -134,7 +134,9 @@ class Workspace(QObject):
 
     def set_units(self, units: UnitSystem) -> None:
         """Show other units."""
-        self.edit(Edit("Show US units" if units is UnitSystem.US else "Show metric units", (Change(("units",), units),)))
+        self.edit(
+            Edit("Show US units" if units is UnitSystem.US else "Show metric units", (Change(("units",), units),))
+        )
 
     # -- looking --------------------------------------------------------------------------------------------------
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 import io
 
-from fuente.devices.base import Panel, Parts, Task, fill
+from fuente.devices.base import Panel, Parts, Task
 from fuente.devices.overflow.care import care as care_overflow
 from fuente.devices.overflow.parts import parts as parts_overflow
 from fuente.devices.return_line.care import care as care_return
@@ -16,7 +16,7 @@ from fuente.devices.tank.care import care as care_tank
 from fuente.devices.tank.parts import parts as parts_tank
 from fuente.document.analysis import Analysis
 from fuente.errors import FuenteError
-from fuente.units import UnitSystem, shown
+from fuente.units import UnitSystem, fill, shown
 
 
 def parts(analysis: Analysis) -> Parts:

@@ -8,10 +8,11 @@ from pathlib import Path
 from fuente.document.analysis import Analysis, Situation
 from fuente.document.files import write_text
 from fuente.document.section import section
-from fuente.drawing.dxf import panels_dxf, section_dxf
+from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
 from fuente.workshop.bill import as_csv, parts
+from fuente.workshop.panels import panels_dxf
 
 
 def shown_situation(analysis: Analysis) -> Situation:

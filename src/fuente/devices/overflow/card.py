@@ -32,7 +32,9 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
     head = solution.level[tank.id] - crest
     room = tank.rim - crest
 
-    def choice(field: str, label: str, quantity: str = "length", step: float | None = None, fold: bool = False) -> Choice:
+    def choice(
+        field: str, label: str, quantity: str = "length", step: float | None = None, fold: bool = False
+    ) -> Choice:
         return Choice((*path, field), label, quantity, getattr(overflow, field), step=step, fold=fold)
 
     return Station(
@@ -58,9 +60,13 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
         ),
         readings=(
             Reading("Free weir", overflow.free_weir, "length", "Weir length less its teeth."),
-            Reading("Flow over it", solution.flow[weir_id(overflow)], "flow", "What the pump returns comes over the weir."),
             Reading(
-                "Falls into the box", max(solution.level[tank.id] - solution.level[cell_id(overflow)], 0.0), "length",
+                "Flow over it", solution.flow[weir_id(overflow)], "flow", "What the pump returns comes over the weir."
+            ),
+            Reading(
+                "Falls into the box",
+                max(solution.level[tank.id] - solution.level[cell_id(overflow)], 0.0),
+                "length",
                 "From the tank's water to the box's; a long fall is heard.",
             ),
         ),

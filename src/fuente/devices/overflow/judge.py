@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+from fuente.catalogue import pipe_size
+from fuente.catalogue.loader import bulkhead_for
 from fuente.devices.base import Basin, Finding, Path, Rank
 from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.spec import Overflow
-from fuente.catalogue import pipe_size
-from fuente.catalogue.loader import bulkhead_for
 from fuente.network.model import Solution
 
 

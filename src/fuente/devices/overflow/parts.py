@@ -73,11 +73,27 @@ def parts(overflow: Overflow, tank: Basin, solution: Solution, sump_floor: float
         for each in drain.fittings:
             if each.count:
                 found.append(
-                    Part(f"{base}.{each.kind}", f"{fitting(each.kind).name}, {size.name}", each.count, "piece", "Fittings", "", name)
+                    Part(
+                        f"{base}.{each.kind}",
+                        f"{fitting(each.kind).name}, {size.name}",
+                        each.count,
+                        "piece",
+                        "Fittings",
+                        "",
+                        name,
+                    )
                 )
         if drain.valve is not None:
             found.append(
-                Part(f"{base}.valve", f"Gate valve, {size.name}", 1, "piece", "Fittings", "", f"{name}: to trim it, not to shut")
+                Part(
+                    f"{base}.valve",
+                    f"Gate valve, {size.name}",
+                    1,
+                    "piece",
+                    "Fittings",
+                    "",
+                    f"{name}: to trim it, not to shut",
+                )
             )
     cautions = (
         "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered glass.",

@@ -22,6 +22,13 @@ def drains_for(overflow: Overflow, roles: tuple[DrainRole, ...]) -> tuple[Drain,
         valve = 0.5 if role == "siphon" else None
         fittings = (FittingCount(kind="elbow_45", count=2),)
         made.append(
-            Drain(role=role, pipe=any_drain.pipe, mouth=round(mouths[role], 3), run=any_drain.run, valve=valve, fittings=fittings)
+            Drain(
+                role=role,
+                pipe=any_drain.pipe,
+                mouth=round(mouths[role], 3),
+                run=any_drain.run,
+                valve=valve,
+                fittings=fittings,
+            )
         )
     return tuple(made)

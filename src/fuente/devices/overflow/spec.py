@@ -21,7 +21,9 @@ class Drain(Spec):
     mouth: float = measured(0.4, "length", "Mouth above the tank's floor", 0.0, 3.0, step=0.002)
     run: float = measured(0.3, "length", "Sideways run", 0.0, 20.0, "The fall is added from the drawing.")
     fittings: tuple[FittingCount, ...] = (FittingCount(kind="elbow_45", count=2),)
-    valve: float | None = Field(None, ge=0.02, le=1.0, description="Opening of its gate valve, share; none for no valve.")
+    valve: float | None = Field(
+        None, ge=0.02, le=1.0, description="Opening of its gate valve, share; none for no valve."
+    )
     vent: float = measured(0.04, "length", "Vent floods above the mouth by", 0.005, 0.5)
 
     @model_validator(mode="after")

@@ -52,7 +52,14 @@ def station(
         choices.append(Choice((*where, "height"), f"{outlet.name} above floor", "length", outlet.height, step=0.002))
         choices.append(Choice((*where, "hole"), f"{outlet.name} air hole", "length", outlet.hole, step=0.001))
         choices.append(
-            Choice((*where, "hole_height"), f"{outlet.name} hole above floor", "length", outlet.hole_height, step=0.001, fold=True)
+            Choice(
+                (*where, "hole_height"),
+                f"{outlet.name} hole above floor",
+                "length",
+                outlet.hole_height,
+                step=0.001,
+                fold=True,
+            )
         )
         choices.append(Choice((*where, "pipe"), f"{outlet.name} pipe", "choice", outlet.pipe, pipes, fold=True))
     choices += [
@@ -67,9 +74,14 @@ def station(
     guess = curve(line).is_guess
     readings = [
         Reading("Lift", lift, "head", "From the pump chamber's water to the tank's."),
-        Reading("Lost in plumbing", max(head - lift, 0.0), "head", "Pipe, fittings, check valve and outlets at this flow."),
         Reading(
-            "Of its box number", flow / law.curve.max_flow, "fraction", "The number on the box is the flow at no head at all."
+            "Lost in plumbing", max(head - lift, 0.0), "head", "Pipe, fittings, check valve and outlets at this flow."
+        ),
+        Reading(
+            "Of its box number",
+            flow / law.curve.max_flow,
+            "fraction",
+            "The number on the box is the flow at no head at all.",
         ),
         Reading("Speed in the pipe", speed, "speed", f"In a bore of {pipe_size(line.pipe).bore * 1000:.1f} mm."),
     ]
@@ -103,7 +115,11 @@ def station(
             "flow",
             "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow with the "
             "square of the flow. "
-            + ("The curve is a parabola through the two box numbers: a guess." if guess else "The curve is the maker's."),
+            + (
+                "The curve is a parabola through the two box numbers: a guess."
+                if guess
+                else "The curve is the maker's."
+            ),
             "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
             "±15 % with box numbers, ±10 % with a curve",
         ),

@@ -10,7 +10,9 @@ from fuente.network.model import Solution
 def care(line: ReturnSpec, solution: Solution) -> tuple[Task, ...]:
     """What comes round."""
     season = 90 * 86400.0
-    tasks = [Task(f"{line.id}.pump", "Clean the pump's intake and impeller", season, "Wear and lime take flow.", line.id)]
+    tasks = [
+        Task(f"{line.id}.pump", "Clean the pump's intake and impeller", season, "Wear and lime take flow.", line.id)
+    ]
     if line.valve != "none":
         why = "Switch the pump off and watch the tank: a valve that leaks shows at once."
         tasks.append(Task(f"{line.id}.valve", "Try the check valve", season, why, line.id))

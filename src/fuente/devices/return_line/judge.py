@@ -13,7 +13,9 @@ def judge(line: ReturnSpec, tank: Basin, solution: Solution, path: Path) -> tupl
     level = solution.level[tank.id] - tank.floor
     for k, outlet in enumerate(line.outlets):
         if outlet.height > level + 1e-4:
-            edit = Edit(f"Lower {outlet.name.lower()}", (Change((*path, "outlets", k, "height"), round(level - 0.02, 3)),))
+            edit = Edit(
+                f"Lower {outlet.name.lower()}", (Change((*path, "outlets", k, "height"), round(level - 0.02, 3)),)
+            )
             found.append(
                 Finding(
                     "outlet-dry",

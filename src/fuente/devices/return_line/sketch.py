@@ -55,6 +55,8 @@ def sketch(
     words = "{flow:flow}, lift {lift:head}" if flow > SEEN else "back-siphon {flow:flow}" if flow < -SEEN else "still"
     values = (("flow", abs(flow)), ("lift", lift))
     shapes.append(
-        Label((side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id)
+        Label(
+            (side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id
+        )
     )
     return Drawing(tuple(shapes), tuple(handles))

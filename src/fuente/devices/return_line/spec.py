@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Literal
 
 from pydantic import Field, model_validator
@@ -24,10 +25,10 @@ class PumpSpec(Spec):
     def _curve_falls(self) -> PumpSpec:
         flows = [q for q, _ in self.points]
         heads = [h for _, h in self.points]
-        rising = any(b <= a for a, b in zip(flows, flows[1:], strict=False))
+        rising = any(b <= a for a, b in itertools.pairwise(flows))
         if self.points and (len(self.points) < 2 or rising or min(flows) < 0):
             raise ValueError("A pump's points need rising flow, two or more of them.")
-        if any(b >= a for a, b in zip(heads, heads[1:], strict=False)):
+        if any(b >= a for a, b in itertools.pairwise(heads)):
             raise ValueError("A pump's head must fall as its flow rises.")
         return self
 

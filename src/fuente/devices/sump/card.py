@@ -25,8 +25,7 @@ _GLYPHS = {
 def stations(sump: Sump, solution: Solution, path: Path, flow: float, days_to_dry: float) -> tuple[Station, ...]:
     """One station a chamber; flow m³/s, days_to_dry s."""
     return tuple(
-        _station(sump, i, solution, (*path, "chambers", i), path, flow, days_to_dry)
-        for i in range(len(sump.chambers))
+        _station(sump, i, solution, (*path, "chambers", i), path, flow, days_to_dry) for i in range(len(sump.chambers))
     )
 
 
@@ -82,10 +81,14 @@ def _headline(
             min(1.0, bed_share(sump, chamber)),
         )
     if chamber.role == "media" and chamber.fill:
-        return "{fill:volume} of media, {drop:length} drop", {
-            "fill": chamber.fill.volume,
-            "drop": pad_drop(sump, chamber, solution),
-        }, None
+        return (
+            "{fill:volume} of media, {drop:length} drop",
+            {
+                "fill": chamber.fill.volume,
+                "drop": pad_drop(sump, chamber, solution),
+            },
+            None,
+        )
     if chamber.role == "trap":
         speed = slow_speed(sump, chamber, flow)
         clears = min((speed / 0.03) ** 0.5 * 0.3, 5.0) if speed > 0 else 0.0
@@ -95,10 +98,14 @@ def _headline(
         used = 1 - (solution.depth(cell) - chamber.intake) / max(sump.inner_height - chamber.intake, 0.01)
         words = "{volume:volume}, dry in {days:days}" if dry < 1e9 else "{volume:volume}"
         return words, {"volume": volume, "days": dry}, min(max(used, 0.0), 1.0)
-    return "{volume:volume}, stands {depth:length}", {
-        "volume": volume,
-        "depth": solution.depth(cell_ids(sump, chamber)[-1]),
-    }, None
+    return (
+        "{volume:volume}, stands {depth:length}",
+        {
+            "volume": volume,
+            "depth": solution.depth(cell_ids(sump, chamber)[-1]),
+        },
+        None,
+    )
 
 
 def _station(
@@ -129,7 +136,9 @@ def _station(
             Choice((*exit_path, "teeth"), "Crest taken by teeth", "fraction", chamber.exit.teeth, step=0.05, fold=True),
             Choice((*exit_path, "tooth_gap"), "Slot between teeth", "length", chamber.exit.tooth_gap, fold=True),
             Choice((*exit_path, "notch"), "Notch width, 0 for none", "length", chamber.exit.notch, fold=True),
-            Choice((*exit_path, "thickness"), "Baffle thickness", "length", chamber.exit.thickness, step=0.001, fold=True),
+            Choice(
+                (*exit_path, "thickness"), "Baffle thickness", "length", chamber.exit.thickness, step=0.001, fold=True
+            ),
             Choice(
                 (*exit_path, "material"),
                 "Baffle made of",
@@ -154,13 +163,22 @@ def _station(
     if chamber.exit:
         crest = sump.floor + chamber.exit.top
         readings.append(
-            Reading("Over its crest", max(solution.level[cells[-1]] - crest, 0.0), "length", "The sheet over the baffle.")
+            Reading(
+                "Over its crest", max(solution.level[cells[-1]] - crest, 0.0), "length", "The sheet over the baffle."
+            )
         )
     if chamber.fill and chamber.fill.volume > 0:
         stuff = medium(chamber.fill.medium)
         wet = chamber.fill.volume * stuff.wet_density()
         readings.append(
-            Reading("Outer surface", stuff.surface * chamber.fill.volume, "area", "Litres by typical surface.", "typical", "±20 %")
+            Reading(
+                "Outer surface",
+                stuff.surface * chamber.fill.volume,
+                "area",
+                "Litres by typical surface.",
+                "typical",
+                "±20 %",
+            )
         )
         readings.append(Reading("Weighs wet", wet, "mass", "Drained, still dripping."))
     return Station(
@@ -230,7 +248,14 @@ def _outside(sump: Sump, path: Path) -> list[Choice]:
         choice("bottom", "Sump bottom", 0.001),
         choice("stand", "Sump above the floor"),
         choice("offset", "Sump from the tank's left"),
-        Choice((*path, "full_bed"), "Bottom lies on", "choice", sump.full_bed, ((True, "a full bed"), (False, "its edges")), fold=True),
+        Choice(
+            (*path, "full_bed"),
+            "Bottom lies on",
+            "choice",
+            sump.full_bed,
+            ((True, "a full bed"), (False, "its edges")),
+            fold=True,
+        ),
     ]
 
 

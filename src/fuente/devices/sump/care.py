@@ -22,5 +22,7 @@ def care(sump: Sump, solution: Solution) -> tuple[Task, ...]:
         if chamber.role == "media":
             tasks.append(Task(f"{owner}.media", "Swish half of the media", 26 * WEEK, "Never all at once.", owner))
         if chamber.role in ("inlet", "clean_out"):
-            tasks.append(Task(f"{owner}.muck", f"Pump out {chamber.title.lower()}", 4 * WEEK, "Muck left in rots.", owner))
+            tasks.append(
+                Task(f"{owner}.muck", f"Pump out {chamber.title.lower()}", 4 * WEEK, "Muck left in rots.", owner)
+            )
     return tuple(tasks)

@@ -6,6 +6,7 @@ A chamber is one cell, or several where something stands across it: a pad, a bed
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from fuente.catalogue import medium
@@ -80,12 +81,18 @@ def lower(sump: Sump, water: Water) -> Fragment:
     pump = sump.chambers[-1]
     ports = {"inlet": build.entry[sump.chambers[0].id], "pump": build.leave[pump.id]}
     ports.update(build.entry)
-    return Fragment(
-        tuple(build.cells), tuple(build.links), ports, {build.leave[pump.id]: sump.floor + pump.level}
-    )
+    return Fragment(tuple(build.cells), tuple(build.links), ports, {build.leave[pump.id]: sump.floor + pump.level})
 
 
-def _cell(build: _Build, cell_id: str, name: str, area: float, ends: float, solids=(), floor: float | None = None) -> None:
+def _cell(
+    build: _Build,
+    cell_id: str,
+    name: str,
+    area: float,
+    ends: float,
+    solids: Sequence[tuple[float, float, float]] = (),
+    floor: float | None = None,
+) -> None:
     """Add a cell with its spill over the outer rim; ends m is the rim's length besides the two long sides."""
     sump = build.sump
     foot = sump.floor if floor is None else floor
@@ -110,7 +117,7 @@ def _chamber(build: _Build, chamber: Chamber, width: float) -> None:
         half = (width - chamber.under.thickness) / 2
         _cell(build, ids[0], f"{name}, down", half * across, end)
         _cell(build, ids[1], f"{name}, up", half * across, 0.0)
-        _baffle(build, chamber.under, f"{sump.id}.{chamber.id}.under", f"Under-baffle of {name}", *ids)
+        _baffle(build, chamber.under, f"{sump.id}.{chamber.id}.under", f"Under-baffle of {name}", ids[0], ids[1])
     elif chamber.role == "socks":
         _socks(build, chamber, width, ids, end)
     elif len(ids) == 2:
@@ -169,8 +176,8 @@ def _media(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     base = f"{sump.id}.{chamber.id}.bed"
     bed = Pad(sump.floor, across, height, width, packed(stuff.size, stuff.void), build.water)
     over = Weir(sump.floor + height, across, height)
-    build.links.append(Link(base, "Media bed", *ids, bed, "pad", sump.id))
-    build.links.append(Link(f"{base}.over", "over the media", *ids, over, "bypass", sump.id))
+    build.links.append(Link(base, "Media bed", ids[0], ids[1], bed, "pad", sump.id))
+    build.links.append(Link(f"{base}.over", "over the media", ids[0], ids[1], over, "bypass", sump.id))
 
 
 def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], end: float) -> None:
@@ -189,9 +196,9 @@ def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     area = math.pi * socks.diameter * (plate - foot) * socks.count
     law = Sheet(foot, plate - foot, area, SOCK_THICKNESS, stuff, build.water)
     base = f"{sump.id}.{chamber.id}.socks"
-    build.links.append(Link(base, f"{socks.micron * 1e6:.0f} µm socks", *ids, law, "pad", sump.id))
+    build.links.append(Link(base, f"{socks.micron * 1e6:.0f} µm socks", ids[0], ids[1], law, "pad", sump.id))
     over = Weir(plate, math.pi * socks.diameter * socks.count, socks.length)
-    build.links.append(Link(f"{base}.over", "over the socks", *ids, over, "bypass", sump.id))
+    build.links.append(Link(f"{base}.over", "over the socks", ids[0], ids[1], over, "bypass", sump.id))
 
 
 def _baffle(build: _Build, baffle: Baffle, base: str, name: str, a: str, b: str) -> None:

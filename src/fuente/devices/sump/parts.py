@@ -80,7 +80,10 @@ def _shell(sump: Sump) -> tuple[Panel, ...]:
 
 def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
     found = []
-    for field, name in (("under", f"Under-baffle of {chamber.title.lower()}"), ("exit", f"Baffle after {chamber.title.lower()}")):
+    for field, name in (
+        ("under", f"Under-baffle of {chamber.title.lower()}"),
+        ("exit", f"Baffle after {chamber.title.lower()}"),
+    ):
         baffle: Baffle | None = getattr(chamber, field)
         if baffle is None:
             continue

@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
+from fuente.catalogue import medium
 from fuente.devices.base import Path
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
-from fuente.catalogue import medium
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.network.model import Solution
 
@@ -107,7 +107,16 @@ def _water(
         middle, half = (x0 + x1) / 2, chamber.under.thickness * 500
         _column(sump, solution.level[cells[0]], x0, middle - half, shapes, owner)
         _column(sump, solution.level[cells[1]], middle + half, x1, shapes, owner)
-        _over(sump, chamber.under.top, middle - half, middle + half, *(solution.level[c] for c in cells), shapes, owner)
+        _over(
+            sump,
+            chamber.under.top,
+            middle - half,
+            middle + half,
+            solution.level[cells[0]],
+            solution.level[cells[1]],
+            shapes,
+            owner,
+        )
         gap = min(chamber.under.gap * 1000, (solution.level[cells[0]] - sump.floor) * 1000)
         if gap > 0.5:
             floor = sump.floor * 1000
@@ -266,7 +275,15 @@ def _baffle(
     what = f"crest after {title.lower()}" if path[-1] == "exit" else f"top of the under-baffle of {title.lower()}"
     handles.append(
         Handle(
-            ((a + b) / 2, top), "y", (*path, "top"), baffle.top, baffle.gap + 0.01, sump.inner_height, what, "crest", owner=owner
+            ((a + b) / 2, top),
+            "y",
+            (*path, "top"),
+            baffle.top,
+            baffle.gap + 0.01,
+            sump.inner_height,
+            what,
+            "crest",
+            owner=owner,
         )
     )
     if baffle.gap > 0:

@@ -9,9 +9,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import MEDIA
 from fuente.devices.base import Spec, measured
 
-Role = Literal[
-    "inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"
-]
+Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
     "inlet": "Settling chamber",
     "socks": "Sock plate",
@@ -92,7 +90,9 @@ class Chamber(Spec):
     under: Baffle | None = Field(None, description="The under-baffle in the middle of a bubble trap.")
     heaters: int = Field(0, ge=0, le=8)
     heater_watts: float = measured(0.0, "power", "Each heater", 0, 3000)
-    level: float = measured(0.25, "length", "Running water level", 0.02, 2.0, "The mark in the pump chamber.", step=0.005)
+    level: float = measured(
+        0.25, "length", "Running water level", 0.02, 2.0, "The mark in the pump chamber.", step=0.005
+    )
     intake: float = measured(0.08, "length", "Pump needs water to", 0.005, 1.0, step=0.005)
 
     @property

@@ -39,7 +39,9 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
             choice("cover", "Covered share", "fraction", step=0.05),
             choice("thickness", "Wall thickness", "length", True, 0.001),
             choice("bottom", "Bottom thickness", "length", True, 0.001),
-            Choice((*path, "braced"), "Top edges", "choice", tank.braced, ((False, "free"), (True, "braced")), fold=True),
+            Choice(
+                (*path, "braced"), "Top edges", "choice", tank.braced, ((False, "free"), (True, "braced")), fold=True
+            ),
             Choice(
                 (*path, "material"),
                 "Made of",
@@ -52,7 +54,9 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
             Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
         ),
         readings=(
-            Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
+            Reading(
+                "Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."
+            ),
             Reading(
                 "Wall safety",
                 f"{check.safety:.1f}",

@@ -30,7 +30,7 @@ def judge(tank: Tank, solution: Solution, path: Path) -> tuple[Finding, ...]:
                 + f"; a safety factor of {check.safety:.1f} is left where 3.8 is usual for glass.",
                 tank.id,
                 {"now": tank.thickness, "need": check.needed},
-                ("Take {:.0f} mm".format(better.thickness * 1000) if better else "Brace it") if edit else "",
+                (f"Take {better.thickness * 1000:.0f} mm" if better else "Brace it") if edit else "",
                 edit,
                 tank.thickness - check.needed,
             )

@@ -10,9 +10,7 @@ from fuente.structure.plates import PlateResult, wall
 
 def wall_check(tank: Tank) -> PlateResult:
     """The long wall, brim full."""
-    return wall(
-        tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced
-    )
+    return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
 
 
 def parts(tank: Tank, solution: Solution) -> Parts:

@@ -1,0 +1,37 @@
+"""Shared fixtures: the demo, solved; a state folder of each test's own."""
+
+from __future__ import annotations
+
+import os
+
+os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from fuente.demo import reading_room
+from fuente.document.analysis import Analysis
+from fuente.document.system import System
+
+settings.register_profile("fuente", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40)
+settings.load_profile("fuente")
+
+LPH = 1e-3 / 3600  # m³/s in a litre an hour
+
+
+@pytest.fixture(autouse=True)
+def own_state(tmp_path, monkeypatch):
+    """No test reads or writes the user's own state."""
+    monkeypatch.setenv("FUENTE_STATE", str(tmp_path / "state"))
+
+
+@pytest.fixture
+def demo() -> System:
+    """The reading-room tank."""
+    return reading_room()
+
+
+@pytest.fixture
+def solved(demo: System) -> Analysis:
+    """The reading-room tank with its situations."""
+    return Analysis(demo)
