@@ -1,13 +1,14 @@
 """Pipes and pumps against hand-worked values of the design, and against fluids' own pressure drop."""
 
+import itertools
 import math
 
 import fluids
 import pytest
-from conftest import LPH
 from hypothesis import given
 from hypothesis import strategies as st
 
+from conftest import LPH
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.pipes import Pipe, friction_factor
 from fuente.hydraulics.pumps import PumpCurve, operating_point
@@ -78,7 +79,7 @@ def test_curve_goes_through_its_points_and_only_falls():
     for q, h in points:
         assert curve.head(q) == pytest.approx(h, abs=1e-12)
     heads = [curve.head(q * 10 * LPH) for q in range(520)]
-    assert all(b < a for a, b in zip(heads, heads[1:], strict=False))
+    assert all(b < a for a, b in itertools.pairwise(heads))
 
 
 def test_affinity_laws():

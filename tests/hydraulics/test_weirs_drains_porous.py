@@ -1,10 +1,10 @@
 """Weirs, gaps, drains and pads: the design's values, and shapes that solvers rely on."""
 
 import pytest
-from conftest import LPH
-from hypothesis import given
+from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from conftest import LPH
 from fuente.hydraulics.drains import (
     air_hole_breaks,
     full_siphon,
@@ -39,6 +39,7 @@ def test_gap_and_siphon_and_open_channel():
 
 @given(st.floats(1e-5, 0.2), st.floats(0.05, 2), st.floats(0.02, 1))
 def test_weir_rises_and_slope_is_right(head, length, crest):
+    assume(abs(head - 2.5 * crest) > 1e-3)  # where the formula's range ends the slope has a corner
     q, slope = weir_flow(head, length, crest)
     h = head * 1e-5
     numeric = (weir_flow(head + h, length, crest)[0] - weir_flow(head - h, length, crest)[0]) / (2 * h)

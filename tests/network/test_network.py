@@ -4,10 +4,10 @@ import math
 from dataclasses import replace
 
 import pytest
-from conftest import LPH
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
+from conftest import LPH
 from fuente.errors import FuenteError, SolveError, SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
@@ -96,9 +96,7 @@ def test_rest_stops_at_the_crest():
 
 
 def test_spilled_water_is_counted():
-    net = Network(
-        (cell("a"), SINK), (Link("spill", "spill", "a", FLOOR, Spill(0.5, 1.0), "spill"),)
-    )
+    net = Network((cell("a"), SINK), (Link("spill", "spill", "a", FLOOR, Spill(0.5, 1.0), "spill"),))
     end = settle(net, {"a": 0.6})
     assert end.level["a"] == pytest.approx(0.5, abs=5e-5)
     assert end.spilled == pytest.approx(0.01, rel=1e-3)

@@ -50,6 +50,8 @@ def section(analysis: Analysis, situation: Situation) -> Drawing:
 def _marks(analysis: Analysis, situation: Situation) -> Drawing:
     """The running level under other situations; what a power cut would do over the running one."""
     shapes: list[Primitive] = []
+    if situation.name == "rest":  # nothing runs: there is no running level to compare with
+        return Drawing(())
     sump = analysis.sump
     x0 = (sump.offset + sump.thickness + sump.starts()[-1]) * 1000
     x1 = x0 + sump.widths()[-1] * 1000

@@ -36,7 +36,7 @@ class _Page:
         made = QFont(theme.FAMILY)
         made.setPointSizeF(points)
         made.setWeight(QFont.Weight.DemiBold if bold else QFont.Weight.Normal)
-        made.setFeature(QFont.Tag("tnum"), 1)
+        made.setFeature(QFont.Tag("calt"), 0)
         return made
 
     def mm(self, length: float) -> float:
@@ -104,10 +104,12 @@ def export_pdf(analysis: Analysis, path: Path) -> None:
     before, size = theme.current().name, theme.scale()
     app = application()
     app.setProperty("theme", "light")
+    app.setProperty("paper", True)
     app.setProperty("textScale", _DPI / 96 * 0.8)
     try:
         _write(analysis, path)
     finally:
+        app.setProperty("paper", False)
         app.setProperty("theme", before)
         app.setProperty("textScale", size)
 

@@ -64,7 +64,9 @@ class StationList(QListWidget):
 
 class _Row(QStyledItemDelegate):
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        station: Station = index.data(_STATION)
+        station: Station | None = index.data(_STATION)
+        if station is None:  # a row between being made and being filled
+            return QSize(100, theme.px(44))
         line = QFontMetrics(theme.font(13)).height()
         return QSize(
             100, line + QFontMetrics(theme.font(12)).height() + theme.px(22 if station.used is not None else 14)
@@ -73,7 +75,9 @@ class _Row(QStyledItemDelegate):
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
-        station: Station = index.data(_STATION)
+        station: Station | None = index.data(_STATION)
+        if station is None:
+            return
         rank: Rank | None = index.data(_RANK)
         units: UnitSystem = index.data(_UNITS)
         painter.save()

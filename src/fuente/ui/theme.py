@@ -64,7 +64,10 @@ def font(size: int, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
     made = QFont(FAMILY)
     made.setPixelSize(max(8, round(size * scale())))
     made.setWeight(weight)
-    made.setFeature(QFont.Tag("tnum"), 1)
+    app = QApplication.instance()
+    # Paper gets plain glyphs: a PDF whose figures are alternates cannot be searched.
+    paper = app is not None and bool(app.property("paper"))
+    made.setFeature(QFont.Tag("calt" if paper else "tnum"), 0 if paper else 1)
     return made
 
 

@@ -1,0 +1,91 @@
+"""What the builder waits for. Run ./bench; nothing here is a test."""
+
+from __future__ import annotations
+
+import itertools
+import os
+import subprocess
+import sys
+
+from fuente.demo import reading_room
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.section import section
+from fuente.document.stations import stations
+from fuente.document.system import apply, set_value
+from fuente.findings import findings
+
+CREST = ("devices", 0, "chambers", 2, "exit", "top")
+
+
+def test_edit_crest_to_levels_findings_and_drawing(benchmark):
+    """An edit of the demo, validated, solved in every situation, judged and drawn. Wanted: 16 ms median."""
+    system = reading_room()
+    state = {"analysis": Analysis(system), "system": system}
+    findings(state["analysis"])
+    crests = itertools.cycle([0.270, 0.271, 0.272, 0.273, 0.272, 0.271])
+
+    def edit():
+        state["system"] = apply(state["system"], set_value("Raise crest", CREST, next(crests)))
+        analysis = state["analysis"] = Analysis(state["system"], state["analysis"])
+        running = analysis.situation("running")
+        assert isinstance(running, Situation)
+        return findings(analysis), section(analysis, running), stations(analysis)
+
+    found, drawing, rows = benchmark.pedantic(edit, rounds=80, warmup_rounds=6)
+    assert found
+    assert drawing.shapes
+    assert rows
+
+
+def test_edit_crest_in_the_window(benchmark, qtbot, qapp):
+    """The same with every widget of the Water path following and painting."""
+    from fuente.ui import theme
+    from fuente.ui.window import MainWindow
+
+    theme.load_fonts()
+    theme.apply(qapp, "light", 1.0)
+    window = MainWindow()
+    window.resize(1280, 800)
+    window.set_document(reading_room(), None)
+    window.show()
+    workspace = window.workspace
+    crests = itertools.cycle([0.270, 0.271, 0.272, 0.273, 0.272, 0.271])
+
+    def edit():
+        workspace.preview(set_value("Raise crest", CREST, next(crests)))
+        qapp.processEvents()
+
+    benchmark.pedantic(edit, rounds=60, warmup_rounds=6)
+    window.workspace = None
+    window.close()
+
+
+def test_demo_from_nothing(benchmark):
+    """Every situation of the demo without a first guess."""
+
+    def solve():
+        analysis = Analysis(reading_room())
+        return [analysis.situation(name) for name in analysis.names()]
+
+    assert len(benchmark.pedantic(solve, rounds=8, warmup_rounds=1)) == 7
+
+
+def test_start_to_first_paint(benchmark):
+    """A fresh process: import, open the demo, paint once. Wanted: 1.5 s."""
+    code = (
+        "from fuente.ui.app import application\n"
+        "app = application('light', 1.0)\n"
+        "from fuente.ui.window import MainWindow\n"
+        "w = MainWindow(); w.open_demo('reading-room'); w.show(); w.grab()\n"
+        "import os; os._exit(0)\n"
+    )
+    env = {**os.environ, "QT_QPA_PLATFORM": "offscreen"}
+    benchmark.pedantic(
+        lambda: subprocess.run([sys.executable, "-c", code], check=True, env=env), rounds=5, warmup_rounds=1
+    )
+
+
+def test_quick_answer_on_the_command_line(benchmark):
+    """A fresh process answers. Wanted: half a second."""
+    command = [sys.executable, "-m", "fuente", "answer", "weir", "flow=3000 L/h", "length=400 mm", "--json"]
+    benchmark.pedantic(lambda: subprocess.run(command, check=True, capture_output=True), rounds=5, warmup_rounds=1)

@@ -1,0 +1,87 @@
+"""The ten answers, against the design's check values, and their bad inputs."""
+
+import pytest
+
+from conftest import LPH
+from fuente.answers import answers, ask, find
+from fuente.errors import FuenteError
+from fuente.units import UnitSystem
+
+TEN = {
+    "pipe-loss", "pump-point", "siphon-drain", "open-drain", "weir", "gap", "turnover", "bucket-flow", "glass-thickness",
+    "bulkhead",
+}  # fmt: skip
+
+
+def test_the_ten_are_there_with_words():
+    assert set(answers()) >= TEN
+    for answer in answers().values():
+        assert len(answer.doc) > 40
+        assert answer.outputs
+
+
+@pytest.mark.parametrize(
+    ("name", "given", "wanted"),
+    [
+        ("pipe-loss", {"flow": "3000 L/h", "bore": "26 mm", "length": "4 m", "k": "6"}, {"head_loss": 1.169, "velocity": 1.57, "reynolds": 45700}),
+        ("pump-point", {"max_head": "4 m", "max_flow": "6000 L/h", "lift": "1.45 m", "bore": "26 mm", "length": "3.2 m", "k": "7.5"},
+         {"flow": 3180 * LPH, "head": 2.88}),
+        ("siphon-drain", {"drop": "0.9 m", "bore": "32.6 mm", "length": "1.2 m", "k": "2.4"}, {"flow": 6230 * LPH}),
+        ("open-drain", {"bore": "2 in"}, {"flow": 5140 * LPH}),
+        ("weir", {"flow": "3000 L/h", "length": "400 mm"}, {"head": 0.0101}),
+        ("gap", {"flow": "6000 L/h", "width": "400 mm", "gap": "30 mm"}, {"drop": 0.0023, "velocity": 0.139}),
+        ("turnover", {"flow": "3000 L/h", "volume": "500 L"}, {"per_hour": 6.0}),
+        ("bucket-flow", {"volume": "10 L", "time": "12 s"}, {"flow": 3000 * LPH}),
+        ("bulkhead", {"size": "1 in"}, {"saw": 0.044}),
+    ],
+)  # fmt: skip
+def test_values(name, given, wanted):
+    got = ask(name, given)
+    for key, value in wanted.items():
+        assert got[key] == pytest.approx(value, rel=0.015)
+
+
+def test_glass_follows_the_plate_model():
+    got = ask("glass-thickness", {"length": "1000 mm", "width": "500 mm", "depth": "500 mm"})
+    # β 0.458 at length over height of 2; p₀ = 1000·9.80665·0.5; σ = 19.2/3.8 MPa
+    assert got["wall_thickness"] == pytest.approx(0.5 * (0.458 * 4903.3 / (19.2e6 / 3.8)) ** 0.5, rel=0.01)
+    assert got["safety"] == pytest.approx(3.8)
+    thicker = ask("glass-thickness", {"length": "1 m", "width": "500", "depth": "500", "thickness": "15 mm"})
+    assert thicker["safety"] > got["safety"]
+
+
+def test_points_give_the_makers_curve():
+    got = ask(
+        "pump-point",
+        {"points": "0:4, 3000:2.9, 6000:0.1", "lift": "1.45 m", "bore": "26 mm", "length": "3.2 m", "k": "7.5"},
+    )
+    assert 2900 * LPH < got["flow"] < 3300 * LPH
+
+
+@pytest.mark.parametrize(
+    ("name", "given", "words"),
+    [
+        ("wier", {}, "Did you mean “weir”"),
+        ("weir", {"flow": "3000 L/h"}, "needs length"),
+        ("weir", {"flow": "wet", "length": "1 m"}, "not a flow"),
+        ("weir", {"flow": "0 L/h", "length": "1 m"}, "above zero"),
+        ("weir", {"colour": "red"}, "takes flow"),
+        ("open-drain", {"bore": "2 in", "fill": "0.5"}, "7/24"),
+        ("bulkhead", {"size": "7 in"}, "choose one of"),
+        ("glass-thickness", {"length": "1 m", "width": "1 m", "depth": "1 m", "material": "oak"}, "glass, acrylic"),
+        ("pump-point", {"lift": "1 m", "bore": "26 mm", "length": "3 m"}, "or points"),
+        (
+            "pump-point",
+            {"max_head": "1 m", "max_flow": "900 gph", "lift": "2 m", "bore": "26 mm", "length": "3"},
+            "does not reach",
+        ),
+    ],
+)
+def test_bad_input_is_one_sentence(name, given, words):
+    with pytest.raises(FuenteError, match=words):
+        ask(name, given)
+
+
+def test_us_bare_numbers():
+    assert ask("turnover", {"flow": "900", "volume": "100"}, UnitSystem.US)["per_hour"] == pytest.approx(9)
+    assert find("weir").title

@@ -1,0 +1,152 @@
+"""The demo's situations: water kept, and what the numbers must be to each other."""
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from fuente.demo import reading_room
+from fuente.document.analysis import TITLES, Analysis
+from fuente.document.section import section
+from fuente.document.stations import stations
+from fuente.document.system import apply, set_value
+from fuente.errors import PumpTooWeak
+from fuente.hydraulics.weirs import weir_head
+
+BED_CREST = ("devices", 0, "chambers", 2, "exit", "top")
+
+
+@pytest.mark.parametrize("name", ["power_cut", "valve_leaks", "drain_blocked", "pads_dirty", "cleaning"])
+def test_every_situation_keeps_the_water(solved, name):
+    case = solved.situation(name)
+    assert case.solution.total == pytest.approx(solved.running.total, rel=1e-9)
+    for cell in case.solution.network.cells:
+        assert case.solution.level[cell.id] >= cell.floor - 1e-6
+
+
+def test_evaporated_accounts_for_what_is_gone(solved):
+    case = solved.situation("evaporated")
+    assert solved.running.total - case.solution.total == pytest.approx(case.numbers["gone"], rel=1e-12)
+    assert case.numbers["days"] == pytest.approx(case.numbers["gone"] / case.numbers["rate"] * 86400, rel=1e-9)
+
+
+def test_running_stands_at_the_mark_and_balances(solved):
+    running = solved.running
+    assert running.level[solved.pump_cell] == pytest.approx(solved.sump.floor + 0.215)
+    assert running.imbalance < 1e-12
+    assert running.kind_flow("drain") == pytest.approx(running.kind_flow("pump"), rel=1e-9)
+
+
+def test_tank_stands_at_crest_plus_sheet(solved):
+    over = solved.system.overflows[0]
+    sheet = weir_head(solved.flow, over.free_weir, over.crest)
+    assert solved.running.depth("tank") == pytest.approx(over.crest + sheet, abs=1e-6)
+
+
+def test_power_cut_gives_what_stood_above_the_sills(solved):
+    """By hand: the tank down to its crest, the box down to the siphon's mouth."""
+    case = solved.situation("power_cut")
+    over = solved.system.overflows[0]
+    running = solved.running
+    tank = solved.network.cell("tank").curve
+    box = solved.network.cell("overflow.box").curve
+    floor = solved.system.tanks[0].floor
+    down = running.volume["tank"] - tank.volume(floor + over.crest)
+    down += running.volume["overflow.box"] - box.volume(floor + over.drains[0].mouth)
+    assert case.numbers["back"] == pytest.approx(down, rel=2e-3)
+
+
+def test_air_hole_limits_the_back_siphon(solved):
+    holed = apply(solved.system, set_value("hole", ("returns", 0, "outlets", 1, "hole"), 0.006))
+    holed = apply(holed, set_value("up", ("returns", 0, "outlets", 1, "hole_height"), 0.494))
+    leaks = Analysis(holed).situation("valve_leaks")
+    assert leaks.numbers["back"] < 0.55 * solved.situation("valve_leaks").numbers["back"]
+
+
+def test_a_small_leak_ends_where_a_large_one_does(solved):
+    little = Analysis(apply(solved.system, set_value("valve", ("returns", 0, "valve"), "none")))
+    assert little.situation("power_cut").numbers["back"] == pytest.approx(
+        solved.situation("valve_leaks").numbers["back"],
+        rel=2e-2,  # without a valve the pump gives a little more
+    )
+
+
+def test_blocked_drain_without_emergency_empties_the_pump_chamber(solved):
+    over = solved.system.overflows[0]
+    alone = apply(solved.system, set_value("one", ("overflows", 0, "drains"), (over.drains[0],)))
+    alone = apply(alone, set_value("open", ("overflows", 0, "drains", 0, "valve"), 0.9))
+    case = Analysis(alone).situation("drain_blocked")
+    assert case.numbers["carried"] < 1e-6
+    assert case.solution.depth("sump.pump") <= 0.095
+    assert case.numbers["rise"] > 0.005
+
+
+def test_dirty_pads_hold_water_back(solved):
+    dirty = solved.situation("pads_dirty")
+    assert dirty.solution.depth("sump.pump") < solved.running.depth("sump.pump")
+    assert dirty.solution.depth("sump.foam.0") > solved.running.depth("sump.foam.0")
+
+
+def test_cleaning_follows_the_chosen_chamber(demo):
+    trap = Analysis(demo, clean="trap").situation("cleaning")
+    bed = Analysis(demo, clean="bed").situation("cleaning")
+    assert trap.solution.depth("sump.trap.1") < 0.01
+    assert bed.solution.depth("sump.bed") < 0.01
+    assert bed.solution.depth("sump.trap.1") > 0.2
+
+
+def test_pump_that_does_not_reach_says_so(demo):
+    weak = apply(demo, set_value("weak", ("returns", 0, "pump", "max_head"), 0.9))
+    with pytest.raises(PumpTooWeak, match="does not reach Reading-room tank"):
+        Analysis(weak).situation("running")
+
+
+def test_warm_and_cold_agree(demo, solved):
+    for name in TITLES:
+        solved.situation(name)
+    changed = apply(demo, set_value("crest", BED_CREST, 0.255))
+    warm, cold = Analysis(changed, solved), Analysis(changed)
+    for name in TITLES:
+        a, b = warm.situation(name).solution, cold.situation(name).solution
+        for cell in a.level:
+            assert a.level[cell] == pytest.approx(b.level[cell], abs=1e-4), (name, cell)
+
+
+@settings(max_examples=15)
+@given(st.floats(0.2, 0.26), st.floats(0.16, 0.24), st.floats(0.6, 1.0))
+def test_random_designs_balance(crest, level, speed):
+    system = apply(reading_room(), set_value("crest", BED_CREST, round(crest, 4)))
+    system = apply(system, set_value("mark", ("devices", 0, "chambers", 4, "level"), round(level, 4)))
+    system = apply(system, set_value("speed", ("returns", 0, "pump", "speed"), round(speed, 2)))
+    analysis = Analysis(system)
+    assert analysis.running.imbalance < 1e-11
+    cut = analysis.situation("power_cut")
+    assert cut.solution.total == pytest.approx(analysis.running.total, rel=1e-9)
+
+
+def test_a_higher_crest_raises_only_what_is_upstream(demo, solved):
+    higher = Analysis(apply(demo, set_value("crest", BED_CREST, 0.275)))
+    assert higher.running.level["sump.bed"] - solved.running.level["sump.bed"] == pytest.approx(0.005, abs=2e-4)
+    assert higher.running.level["sump.trap.0"] == pytest.approx(solved.running.level["sump.trap.0"], abs=1e-5)
+
+
+def test_section_is_to_scale(solved):
+    drawing = section(solved, solved.situation("running"))
+    tank = solved.system.tanks[0]
+    glass = [s for s in drawing.shapes if getattr(s, "style", "") == "glass" and s.owner == "tank"]
+    xs = [x for s in glass for x, _ in s.points]
+    ys = [y for s in glass for _, y in s.points]
+    assert max(xs) - min(xs) == pytest.approx(tank.length * 1000)
+    assert max(ys) - min(ys) == pytest.approx(tank.height * 1000)
+    water = [s for s in drawing.shapes if getattr(s, "style", "") == "surface" and s.owner == "sump.bed"]
+    assert water[0].points[0][1] == pytest.approx(solved.running.level["sump.bed"] * 1000)
+
+
+def test_stations_follow_the_water(solved):
+    names = [s.id for s in stations(solved)]
+    assert names == [
+        "tank", "overflow", "overflow.drains", "sump.socks", "sump.foam", "sump.bed", "sump.trap", "sump.pump", "return",
+    ]  # fmt: skip
+    for station in stations(solved):
+        assert len([c for c in station.choices if not c.fold]) <= 10
+        assert station.why is not None
+        assert station.why.source

@@ -1,0 +1,173 @@
+"""Files: round trip, twenty broken ones, atomic saving, migration, the published schema."""
+
+import json
+import os
+from pathlib import Path
+
+import jsonschema
+import pytest
+
+from fuente.document import files
+from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
+from fuente.document.system import FORMAT_VERSION, System, apply, set_value
+from fuente.errors import DocumentError
+
+HERE = Path(__file__).parent
+
+
+def test_round_trip_is_exact_and_stable(demo, tmp_path):
+    path = tmp_path / "a.fuente"
+    save(demo, path)
+    assert load(path) == demo
+    assert text_of(load(path)) == path.read_text("utf-8")
+
+
+def data(demo: System) -> dict:
+    return json.loads(text_of(demo))
+
+
+def broken(demo: System) -> dict[str, bytes]:
+    good = text_of(demo)
+    base = data(demo)
+
+    def with_(**change) -> bytes:
+        return json.dumps({**base, **change}).encode()
+
+    def deep(value, *path) -> bytes:
+        copy = json.loads(good)
+        node = copy
+        for step in path[:-1]:
+            node = node[step]
+        node[path[-1]] = value
+        return json.dumps(copy).encode()
+
+    return {
+        "empty": b"",
+        "blank": b"  \n ",
+        "binary": bytes(range(256)),
+        "cut short": good[: len(good) // 2].encode(),
+        "not json": b"sump: 900 mm",
+        "a list": b"[1, 2, 3]",
+        "foreign": b'{"format": "other", "version": 1}',
+        "no version": json.dumps({k: v for k, v in base.items() if k != "version"}).encode(),
+        "version word": with_(version="one"),
+        "newer": with_(version=FORMAT_VERSION + 7),
+        "version zero": with_(version=0),
+        "nested": b"[" * 5000 + b"]" * 5000,
+        "nested objects": b'{"format":' + b'{"a":' * 300 + b"1" + b"}" * 300 + b"}",
+        "not a number": good.replace('"stand": 0.8', '"stand": NaN').encode(),
+        "twice": good.replace('"name": "Reading-room tank",\n "place"', '"name": "x",\n "name": "y",\n "place"').encode(),
+        "unknown key": with_(wizard=True),
+        "negative": deep(-1.5, "tanks", 0, "length"),
+        "too large": deep(1e9, "tanks", 0, "height"),
+        "words for numbers": deep("wide", "tanks", 0, "width"),
+        "no tank": with_(tanks=[]),
+        "lost end": deep("attic", "returns", 0, "tank"),
+        "too long chambers": deep(0.9, "devices", 0, "chambers", 1, "width"),
+        "unknown pipe": deep("99-pn99", "overflows", 0, "drains", 0, "pipe"),
+        "same id": deep("socks", "devices", 0, "chambers", 1, "id"),
+    }  # fmt: skip
+
+
+def test_every_broken_file_gets_its_own_sentence(demo, tmp_path):
+    said = {}
+    for name, raw in broken(demo).items():
+        path = tmp_path / f"{name}.fuente"
+        path.write_bytes(raw)
+        with pytest.raises(DocumentError) as caught:
+            load(path)
+        sentence = str(caught.value)
+        assert sentence.endswith(".")
+        assert name in sentence
+        assert len(sentence) < 300
+        assert path.read_bytes() == raw
+        said[name] = sentence.replace(name, "")
+    assert len(said) >= 20
+    assert len(set(said.values())) >= 17
+
+
+@pytest.mark.parametrize(
+    ("name", "words"),
+    [
+        ("cut short", "damaged at line"),
+        ("newer", "newer Fuente"),
+        ("foreign", "not a Fuente design"),
+        ("nested", "nested more than"),
+        ("negative", "Length outside must be at least 150 mm"),
+        ("too long chambers", "leave"),
+        ("lost end", "not there"),
+        ("twice", "stands twice"),
+        ("binary", "is not text"),
+    ],
+)
+def test_the_sentence_says_what_is_wrong(demo, name, words):
+    with pytest.raises(DocumentError, match=words):
+        parse(broken(demo)[name], name)
+
+
+def test_missing_huge_and_folder(tmp_path):
+    with pytest.raises(DocumentError, match="no file"):
+        load(tmp_path / "none.fuente")
+    with pytest.raises(DocumentError, match="folder"):
+        load(tmp_path)
+    big = tmp_path / "big.fuente"
+    with big.open("wb") as out:
+        out.truncate(files.LARGEST + 1)
+    with pytest.raises(DocumentError, match="something else"):
+        load(big)
+
+
+def test_saving_keeps_one_backup_and_leaves_no_scraps(demo, tmp_path):
+    path = tmp_path / "a.fuente"
+    save(demo, path)
+    changed = apply(demo, set_value("n", ("name",), "Second"))
+    save(changed, path)
+    assert load(path).name == "Second"
+    assert load(backup_of(path)).name == demo.name
+    assert sorted(p.name for p in tmp_path.iterdir() if p.is_file()) == ["a.fuente", "a.fuente~"]
+
+
+def test_a_failed_save_leaves_the_old_file(demo, tmp_path, monkeypatch):
+    path = tmp_path / "a.fuente"
+    save(demo, path)
+    before = path.read_bytes()
+    monkeypatch.setattr(os, "replace", lambda *_: (_ for _ in ()).throw(OSError(28, "No space left on device")))
+    with pytest.raises(DocumentError, match="No space left"):
+        save(apply(demo, set_value("n", ("name",), "X")), path)
+    assert path.read_bytes() == before
+    assert not list(tmp_path.glob(".a.fuente*"))
+
+
+def test_never_over_a_foreign_file(demo, tmp_path):
+    path = tmp_path / "letter.fuente"
+    path.write_text("Dear librarian")
+    with pytest.raises(DocumentError, match="not written over"):
+        save(demo, path)
+    assert path.read_text() == "Dear librarian"
+
+
+def test_the_first_version_is_still_read():
+    """This file was written by the first version and must open for ever."""
+    old = load(HERE / "data" / "version-1.fuente")
+    assert old.tanks[0].length == pytest.approx(1.5)
+    assert [c.role for c in old.devices[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
+
+
+def test_migrations_run_in_order_and_miss_none():
+    seen = []
+    chain = {n: (lambda d, n=n: (seen.append(n), {**d, f"step{n}": True})[1]) for n in (1, 2, 3)}
+    out = migrate({"version": 1}, 1, chain, "x", to=4)
+    assert seen == [1, 2, 3]
+    assert out["version"] == 4
+    assert out["step2"]
+    with pytest.raises(DocumentError, match="no longer reads"):
+        migrate({"version": 1}, 1, {2: chain[2]}, "x", to=3)
+    assert set(MIGRATIONS) == set(range(1, FORMAT_VERSION))
+
+
+def test_the_published_schema_is_current_and_takes_the_demo(demo):
+    published = json.loads((HERE.parents[1] / "docs" / "fuente.schema.json").read_text("utf-8"))
+    assert published == schema(), "run: fuente schema > docs/fuente.schema.json"
+    jsonschema.validate(data(demo), published)
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate({**data(demo), "wizard": 1}, published)

@@ -1,0 +1,99 @@
+"""Undo by name, and what a killed process leaves behind."""
+
+import os
+import signal
+import subprocess
+import sys
+import textwrap
+
+from fuente.document import journal
+from fuente.document.history import History
+from fuente.document.system import apply, set_value
+
+
+def named(demo, name):
+    return apply(demo, set_value("n", ("name",), name))
+
+
+def test_undo_and_redo_by_name(demo):
+    history = History(demo)
+    assert not history.undo()
+    history.do("Raise crest", named(demo, "a"))
+    history.do("Widen gap", named(demo, "b"))
+    assert history.undo_name == "Widen gap"
+    history.undo()
+    assert history.system.name == "a"
+    assert (history.undo_name, history.redo_name) == ("Raise crest", "Widen gap")
+    history.do("Add pad", named(demo, "c"))
+    assert history.redo_name == ""
+    history.undo()
+    history.undo()
+    assert history.system == demo
+
+
+def test_nudges_run_together_until_something_else_happens(demo):
+    history = History(demo)
+    for name in "abc":
+        history.do("Set name", named(demo, name), merge="name")
+    history.undo()
+    assert history.system == demo
+    history.redo()
+    history.do("Set name", named(demo, "d"), merge="name")
+    history.undo()
+    assert history.system.name == "c"
+
+
+def test_no_change_is_no_step(demo):
+    history = History(demo)
+    assert not history.do("Nothing", demo)
+    assert history.undo_name == ""
+
+
+def test_killed_in_the_middle_of_an_edit_and_recovered(tmp_path):
+    """A real process writes two edits, half of a third, and is killed with -9."""
+    code = textwrap.dedent(
+        """
+        import os, pathlib, sys, time
+        from fuente.demo import reading_room
+        from fuente.document.journal import Journal
+        from fuente.document.system import apply, set_value
+        log = Journal(pathlib.Path(sys.argv[1]))
+        system = reading_room()
+        for name in ("first", "second"):
+            system = apply(system, set_value("n", ("name",), name))
+            log.write(f"Set name {name}", system, None)
+        with log.path.open("a") as out:
+            out.write('{"when": 1, "edit": "Set name third", "sys')
+            out.flush()
+        print("ready", flush=True)
+        time.sleep(60)
+        """
+    )
+    process = subprocess.Popen([sys.executable, "-c", code, str(tmp_path)], stdout=subprocess.PIPE, text=True)
+    assert process.stdout.readline().strip() == "ready"
+    assert journal.orphans(tmp_path) == []  # it is still alive
+    os.kill(process.pid, signal.SIGKILL)
+    process.wait()
+    process.stdout.close()
+    (found,) = journal.orphans(tmp_path)
+    assert found.system.name == "second"
+    assert found.edit == "Set name second"
+    journal.discard(found)
+    assert journal.orphans(tmp_path) == []
+
+
+def test_journal_stays_short_and_is_cleared(demo, tmp_path):
+    log = journal.Journal(tmp_path)
+    for i in range(100):
+        log.write(f"Edit {i}", demo, None)
+    assert len(log.path.read_text().splitlines()) <= 41
+    log.clear()
+    assert not log.path.exists()
+
+
+def test_a_journal_of_rubbish_is_thrown_away(tmp_path):
+    folder = tmp_path / "journal"
+    folder.mkdir()
+    (folder / "999999-x.jsonl").write_text("rubbish\n{}\n")
+    assert journal.orphans(tmp_path) == []
+    assert not list(folder.iterdir())

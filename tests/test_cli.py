@@ -1,0 +1,133 @@
+"""The command line as scripts use it: a fresh process where it matters, the entry point elsewhere."""
+
+import json
+import re
+import subprocess
+import sys
+
+import pytest
+
+from fuente.cli import main
+from fuente.document.files import save
+from fuente.document.system import apply, set_value
+
+
+@pytest.fixture
+def file(demo, tmp_path):
+    path = tmp_path / "demo.fuente"
+    save(demo, path)
+    return str(path)
+
+
+def run(capsys, *arguments):
+    code = main(list(arguments))
+    out = capsys.readouterr()
+    return code, out.out, out.err
+
+
+def test_answer_as_json_in_a_real_process():
+    done = subprocess.run(
+        [sys.executable, "-m", "fuente", "answer", "weir", "flow=900 gph", "length=16 in", "--json"],
+        capture_output=True, text=True, timeout=60,
+    )  # fmt: skip
+    assert done.returncode == 0
+    assert 0.010 < json.loads(done.stdout)["head"] < 0.0125
+    assert done.stderr == ""
+
+
+def test_list_says_what_goes_in_and_comes_out(capsys):
+    code, out, _ = run(capsys, "answer", "--list", "--json")
+    entries = {e["name"]: e for e in json.loads(out)}
+    assert code == 0
+    assert [i["name"] for i in entries["pipe-loss"]["inputs"]] == [
+        "flow",
+        "bore",
+        "length",
+        "k",
+        "temperature",
+        "salinity",
+    ]
+    assert entries["pipe-loss"]["outputs"][0] == {"name": "head_loss", "unit": "m", "label": "head lost"}
+
+
+def test_solve_gives_levels_volumes_and_flows(capsys, file):
+    code, out, _ = run(capsys, "solve", file, "--json")
+    got = json.loads(out)
+    assert code == 0
+    cells = {c["id"]: c for c in got["cells"]}
+    assert cells["sump.pump"]["depth"] == pytest.approx(0.215)
+    assert sum(c["volume"] for c in got["cells"]) == pytest.approx(got["total"])
+    flows = {k["id"]: k["flow"] for k in got["links"]}
+    assert flows["return.pump"] == pytest.approx(flows["overflow.weir"])
+    code, out, _ = run(capsys, "solve", file, "--situation", "power-cut", "--json")
+    assert json.loads(out)["total"] == pytest.approx(got["total"], rel=1e-9)
+
+
+def test_solve_in_words(capsys, file):
+    code, out, _ = run(capsys, "solve", file, "--situation", "valve-leaks")
+    assert code == 0
+    assert re.search(r"^Valve leaks: [\d.]+ mm left$", out, re.M)
+    assert "Moving bed" in out
+
+
+def test_check_exits_1_on_a_stop(capsys, file, demo, tmp_path):
+    code, out, _ = run(capsys, "check", file)
+    assert code == 0
+    assert "Second outlet has no air hole" in out
+    worse = apply(demo, set_value("x", ("returns", 0, "outlets", 1, "height"), 0.2))
+    path = tmp_path / "worse.fuente"
+    save(worse, path)
+    code, out, _ = run(capsys, "check", str(path), "--json")
+    assert code == 1
+    assert json.loads(out)[0]["rank"] == "stop"
+
+
+def test_export_writes_every_file(capsys, file, tmp_path):
+    folder = tmp_path / "bench"
+    code, out, _ = run(capsys, "export", file, "--to", str(folder))
+    assert code == 0
+    names = sorted(p.name for p in folder.iterdir())
+    assert names == [
+        "reading-room-tank-panels.dxf",
+        "reading-room-tank-parts.csv",
+        "reading-room-tank-plan.pdf",
+        "reading-room-tank-section.dxf",
+        "reading-room-tank-section.svg",
+    ]
+    assert len(out.splitlines()) == 5
+
+
+@pytest.mark.parametrize(
+    ("arguments", "words"),
+    [
+        (["answer", "nonsense"], "no quick answer"),
+        (["answer", "weir", "flow"], "not key=value"),
+        (["solve", "missing.fuente"], "There is no file"),
+        (["solve"], "Missing argument"),
+        (["check", "/dev/null"], "not an ordinary file"),
+        (["frobnicate"], "no command or file"),
+        (["demo", "attic"], "no demo"),
+        (["answer", "weir", "--colour"], "No such option"),
+    ],
+)
+def test_bad_input_is_one_line_and_2(capsys, arguments, words):
+    code, out, err = run(capsys, *arguments)
+    assert code == 2
+    assert words in err
+    assert len(err.strip().splitlines()) == 1
+    assert out == ""
+
+
+def test_unknown_situation_and_chamber(capsys, file):
+    assert run(capsys, "solve", file, "--situation", "eclipse")[0] == 2
+    code, _, err = run(capsys, "solve", file, "--situation", "cleaning", "--chamber", "attic")
+    assert code == 2
+    assert "socks, foam, bed, trap, pump" in err
+
+
+def test_damaged_file_is_a_sentence(capsys, tmp_path):
+    path = tmp_path / "bad.fuente"
+    path.write_text('{"format": "fuente", ')
+    code, _, err = run(capsys, "solve", str(path))
+    assert code == 2
+    assert "damaged at line 1" in err

@@ -1,0 +1,86 @@
+"""What builders type, and what they read."""
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from fuente.errors import EntryError
+from fuente.units import UnitSystem, fill, parse, parse_dimensions, shown
+
+US = UnitSystem.US
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "si"),
+    [
+        ("32 mm", "length", 0.032),
+        ("3/4 in", "length", 0.01905),
+        ('1 1/2"', "length", 0.0381),
+        ("1-1/2 in", "length", 0.0381),
+        ("2 ft", "length", 0.6096),
+        ("2 ft 3 in", "length", 0.6858),
+        ("5' 3\"", "length", 1.6002),
+        ("12in", "length", 0.3048),
+        ("32", "length", 0.032),
+        ("1,5 m", "length", 1.5),
+        ("900 gph", "flow", 900 * 0.003785411784 / 3600),
+        ("3 240 L/h", "flow", 3.24 / 3600),
+        ("3,240 L/h", "flow", 3.24 / 3600),
+        ("15 gpm", "flow", 15 * 0.003785411784 / 60),
+        ("77 degF", "temperature", 25.0),
+        ("25 °C", "temperature", 25.0),
+        ("50 %", "fraction", 0.5),
+        ("0.5", "fraction", 0.5),
+        ("7/24", "number", 7 / 24),
+        ("6 × an hour", "per_hour", 6 / 3600),
+        ("200 micron", "micron", 200e-6),
+        ("2 min", "time", 120.0),
+    ],
+)
+def test_reads_what_builders_say(text, quantity, si):
+    assert parse(text, quantity) == pytest.approx(si, rel=1e-12)
+
+
+def test_a_bare_number_means_the_shown_unit():
+    assert parse("12", "length", US) == pytest.approx(0.3048)
+    assert parse("68", "temperature", US) == pytest.approx(20)
+
+
+@pytest.mark.parametrize(
+    "text", ["", "x", "12 kg", "1/0 in", "3 mm mm", "1e999 mm", "nan", "__import__('os')", "9" * 90, "5 3 1"]
+)
+def test_a_bad_entry_says_what_it_would_take(text):
+    with pytest.raises(EntryError, match=r"type 32 mm|divides by zero"):
+        parse(text, "length")
+
+
+def test_three_sizes_in_one():
+    assert parse_dimensions("1500x600x550") == pytest.approx((1.5, 0.6, 0.55))
+    assert parse_dimensions("4 ft x 18 in x 20 in") == pytest.approx((1.2192, 0.4572, 0.508))
+    assert parse_dimensions("48 x 18 x 20 in") == pytest.approx((1.2192, 0.4572, 0.508))
+    with pytest.raises(EntryError, match="has 2 sizes; type 3"):
+        parse_dimensions("12x13")
+
+
+def test_shows_the_precision_that_models_have():
+    assert shown(3238.61e-3 / 3600, "flow") == "3\u202f240 L/h"
+    assert shown(0.3, "length", US) == "11 13/16 in"
+    assert shown(0.4683, "volume") == "468 L"
+    assert shown(1.5, "length") == "1500 mm"
+    assert shown(-0.0001, "head") == "0.00 m"
+    assert shown(25, "temperature", US) == "77 °F"
+    assert fill("{a:length:bare} × {a:length}", {"a": 0.05}, UnitSystem.METRIC) == "50 × 50 mm"
+
+
+@given(st.floats(0.01, 9.9), st.sampled_from([UnitSystem.METRIC, US]))
+def test_what_is_shown_reads_back(value, system):
+    again = parse(shown(value, "length", system), "length", system)
+    assert again == pytest.approx(value, abs=0.0254 / 32 + 1e-9)
+
+
+@given(st.text(max_size=30))
+def test_any_text_is_a_number_or_a_sentence(text):
+    try:
+        assert isinstance(parse(text, "length"), float)
+    except EntryError as error:
+        assert str(error).endswith(".")

@@ -1,0 +1,51 @@
+"""A window with the demo."""
+
+from __future__ import annotations
+
+import os
+
+import pytest
+from PySide6.QtCore import QCoreApplication, QEvent
+
+from fuente.ui import theme
+
+
+@pytest.fixture
+def window(qtbot, qapp, demo):
+    """The main window at 1280 × 800 with the demo in the Water path."""
+    from fuente.ui.window import MainWindow
+
+    if qapp.property("theme") != "light" or theme.scale() != 1.0:
+        theme.load_fonts()
+        theme.apply(qapp, "light", 1.0)
+    made = MainWindow()
+    made.resize(1280, 800)
+    made.set_document(demo, None)
+    made.show()
+    qtbot.waitExposed(made)
+    yield made
+    made.workspace = None  # no question at the end
+    made.close()
+    made.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.fixture
+def path_page(window):
+    """The Water path page."""
+    return window.page("water")
+
+
+@pytest.fixture
+def xvfb_display():
+    """A virtual X display of this test's own."""
+    from pyvirtualdisplay import Display
+
+    display = Display(visible=False, size=(1280, 800))
+    before = os.environ.get("DISPLAY")
+    display.start()
+    name = display.new_display_var
+    yield name
+    display.stop()
+    if before is not None:
+        os.environ["DISPLAY"] = before

@@ -1,0 +1,254 @@
+"""The Water path driven by hand: drag, type, undo, situations, findings, keyboard."""
+
+from unittest.mock import patch
+
+import pytest
+from PySide6.QtCore import QEvent, QPointF, Qt
+from PySide6.QtGui import QMouseEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QApplication
+from ui_hands import drag, handle, point, type_into
+
+from fuente.drawing.primitives import Dimension
+from fuente.units import UnitSystem
+
+CREST = ("devices", 0, "chambers", 2, "exit", "top")
+
+
+def row_text(page, station_id: str) -> str:
+    ids = [s.id for s in page.workspace.stations]
+    return page.list.item(ids.index(station_id)).text()
+
+
+def surface(page, owner: str) -> float:
+    return next(
+        s for s in page.view.drawing().shapes if getattr(s, "style", "") == "surface" and s.owner == owner
+    ).points[0][1]
+
+
+def test_dragging_a_crest_moves_level_and_label_while_it_moves(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("sump.bed")
+    before = surface(page, "sump.bed")
+    label = page.card._readings[0][1].text()
+    scale = page.view._frame()[0]
+    drag(page.view, handle(page.view, CREST), 0, -round(8 * scale + 1), release=False)
+    assert w.history.undo_name == ""  # not let go yet
+    assert surface(page, "sump.bed") > before + 4
+    assert page.card._readings[0][1].text() != label
+    QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton)
+    assert w.system.devices[0].chambers[2].exit.top > 0.275
+    assert w.history.undo_name == "Raise crest"
+    w.undo()
+    assert surface(page, "sump.bed") == pytest.approx(before, abs=0.05)
+    assert page.card._readings[0][1].text() == label
+    assert w.history.redo_name == "Raise crest"
+
+
+def test_escape_puts_a_dragged_handle_back(path_page):
+    page, w = path_page, path_page.workspace
+    drag(page.view, handle(page.view, CREST), 0, -6, release=False)
+    assert w.system.devices[0].chambers[2].exit.top != 0.27
+    page.view.setFocus()
+    QTest.keyClick(page.view, Qt.Key.Key_Escape)
+    assert w.system.devices[0].chambers[2].exit.top == 0.27
+    QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton)
+    assert w.history.undo_name == ""
+
+
+def test_a_baffle_moved_sideways_gives_to_one_and_takes_from_the_next(path_page):
+    page, w = path_page, path_page.workspace
+    widths = w.system.devices[0].widths()
+    drag(page.view, handle(page.view, ("devices", 0, "chambers", 1, "width")), 5, 0)
+    now = w.system.devices[0].widths()
+    assert now[1] > widths[1]
+    assert now[1] + now[2] == pytest.approx(widths[1] + widths[2])
+    assert now[4] == pytest.approx(widths[4])
+    assert w.history.undo_name.startswith("Widen")
+
+
+def test_handles_by_keyboard(path_page):
+    page, w = path_page, path_page.workspace
+    view = page.view
+    view.setFocus()
+    index = [h.path for h in view.drawing().handles].index(CREST)
+    for _ in range(index + 1):
+        QTest.keyClick(view, Qt.Key.Key_Tab)
+    assert w.selected == "sump.bed"
+    QTest.keyClick(view, Qt.Key.Key_Up)
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.271)
+    QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.261)
+
+
+def test_double_click_on_a_dimension_types_it(path_page, qtbot):
+    page, w = path_page, path_page.workspace
+    shape = next(s for s in page.view.drawing().shapes if isinstance(s, Dimension) and s.path)
+    spot = page.view._dimension_box(shape).center()
+    event = QMouseEvent(
+        QEvent.Type.MouseButtonDblClick, QPointF(spot), page.view.mapToGlobal(QPointF(spot)),
+        Qt.MouseButton.LeftButton, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
+    )  # fmt: skip
+    QApplication.sendEvent(page.view, event)
+    assert page._popup is not None
+    type_into(page._popup, "430")
+    assert w.system.devices[0].height == pytest.approx(0.43)
+    assert w.history.undo_name == "Set height"
+
+
+def test_typing_twelve_inches(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("sump.bed")
+    field = page.card.field(CREST)
+    type_into(field, "12 in")
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.3048)
+    assert field.text() == "305 mm"
+    w.undo()
+    assert field.text() == "270 mm"
+
+
+def test_a_bad_entry_says_what_it_would_take_and_keeps_the_old(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("sump.bed")
+    field = page.card.field(CREST)
+    type_into(field, "wet")
+    assert "type 32 mm, 3/4 in or 2 ft" in page.card._error.text()
+    assert page.card._error.isVisible()
+    assert w.system.devices[0].chambers[2].exit.top == 0.27
+    QTest.keyClick(field, Qt.Key.Key_Escape)
+    assert field.text() == "270 mm"
+    assert not page.card._error.isVisible()
+
+
+def test_what_cannot_be_built_is_refused_with_the_reason(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("sump.bed")
+    field = page.card.field(("devices", 0, "chambers", 2, "width"))
+    type_into(field, "700 mm")
+    assert "leave" in page.card._error.text()
+    assert w.system.devices[0].chambers[2].width == pytest.approx(0.22)
+    assert field.text() == "220 mm"
+
+
+def test_arrows_nudge_and_run_together_in_undo(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("sump.bed")
+    field = page.card.field(CREST)
+    field.setFocus()
+    for _ in range(3):
+        QTest.keyClick(field, Qt.Key.Key_Up)
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.273)
+    w.undo()
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.27)
+
+
+def test_units_switch_everywhere_at_once(window, path_page):
+    w = path_page.workspace
+    w.select("sump.bed")
+    QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    assert w.units is UnitSystem.US
+    assert path_page.card.field(CREST).text() == "10 5/8 in"
+    assert "gph" in row_text(path_page, "return")
+    assert window.bar.units.text() == "US units"
+    assert all("mm" not in b.verdict for b in path_page.strip.buttons.values())
+    type_into(path_page.card.field(CREST), "11")
+    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(11 * 0.0254)
+
+
+def test_situations_say_their_verdict_and_change_the_picture(path_page):
+    page = path_page
+    assert page.strip.buttons["valve_leaks"].verdict.endswith("left")
+    running = surface(page, "sump.pump")
+    QTest.mouseClick(page.strip.buttons["power_cut"], Qt.MouseButton.LeftButton)
+    assert page.workspace.situation_name == "power_cut"
+    assert surface(page, "sump.pump") > running + 40
+    assert page.strip.buttons["power_cut"].isChecked()
+
+
+def test_a_finding_explains_and_mends_itself(path_page):
+    page, w = path_page, path_page.workspace
+    row = next(r for r in page.findings.rows if r.finding.code == "no-air-hole")
+    QTest.mouseClick(row.text, Qt.MouseButton.LeftButton)
+    row = next(r for r in page.findings.rows if r.finding.code == "no-air-hole")
+    assert row.why.isVisible()
+    assert "check valve sticks" in row.why.text()
+    assert w.selected == "return"
+    QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
+    assert w.system.returns[0].outlets[1].hole > 0
+    assert w.history.undo_name == "Add air hole to second outlet"
+    assert all(r.finding.code != "no-air-hole" for r in page.findings.rows)
+    w.undo()
+    assert any(r.finding.code == "no-air-hole" for r in page.findings.rows)
+
+
+def test_mending_all_leaves_nothing_to_fix(path_page):
+    page = path_page
+    for _ in range(6):
+        rows = [r for r in page.findings.rows if r.finding.rank < 2 and r.action]
+        if not rows:
+            break
+        QTest.mouseClick(rows[0].action, Qt.MouseButton.LeftButton)
+    assert "to fix" not in page.findings.head.text()
+
+
+def test_clicking_water_selects_its_station_and_rows_do_too(path_page):
+    page, w = path_page, path_page.workspace
+    trap = next(s for s in page.view.drawing().shapes if getattr(s, "style", "") == "water" and s.owner == "sump.trap")
+    xs, ys = zip(*trap.points, strict=True)
+    spot = page.view.to_screen(((min(xs) + max(xs)) / 2, min(ys) + (max(ys) - min(ys)) * 0.75))
+    QTest.mouseClick(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, point(spot))
+    assert w.selected == "sump.trap"
+    page.list.setCurrentRow(0)
+    assert w.selected == "tank"
+    assert page.card._station.id == "tank"
+
+
+def test_drain_school_changes_the_pipes(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("overflow.drains")
+    box = page.card.field(("overflows", 0, "drains"))
+    box.setCurrentIndex(box.findText("siphon + dry emergency"))
+    box.activated.emit(box.currentIndex())
+    assert [d.role for d in w.system.overflows[0].drains] == ["siphon", "emergency"]
+    assert w.history.undo_name == "Change drain school"
+
+
+def test_a_pump_that_is_too_weak_is_shown_not_crashed(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    type_into(page.card.field(("returns", 0, "pump", "max_head")), "0.9 m")
+    assert "does not reach" in page.findings.rows[0].finding.text
+    assert page.strip.buttons["power_cut"].verdict == "cannot run"
+    w.undo()
+    assert page.strip.buttons["power_cut"].verdict.endswith("left")
+
+
+def test_pump_curve_from_points(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    field = page.card.field(("returns", 0, "pump", "points"))
+    field.setModified(True)
+    type_into(field, "0:3.6, 2500:2.9, 5000:0.2")
+    assert len(w.system.returns[0].pump.points) == 3
+    assert all(f.code != "pump-guess" for f in w.findings)
+
+
+def test_fittings_are_counted_in_their_dialog(path_page, qtbot):
+    from fuente.ui.fields import FittingsDialog
+
+    w = path_page.workspace
+    dialog = FittingsDialog(w.system.returns[0].fittings)
+    qtbot.addWidget(dialog)
+    type_into(dialog._edits["elbow"], "5")
+    assert {f.kind: f.count for f in dialog.value()}["elbow"] == 5
+
+
+def test_screens_survive_large_text_and_dark(window, path_page):
+    with patch.object(window, "show_stage", wraps=window.show_stage) as shown:
+        window._retheme("dark", 1.5)
+        assert shown.called
+    QApplication.processEvents()
+    page = window.page("water")
+    assert page.view.width() > 200
+    assert page.strip._columns < 7  # the strip breaks into two rows
+    window._retheme("light", 1.0)

@@ -1,0 +1,253 @@
+"""Files, recovery, drop, brief, build, palette, keys; and one real window on a real X server."""
+
+import os
+import shutil
+import subprocess
+import sys
+import textwrap
+
+import pytest
+from PySide6.QtCore import QMimeData, QPointF, Qt, QUrl
+from PySide6.QtGui import QDropEvent
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QFileDialog, QLabel, QMessageBox
+from ui_hands import type_into
+
+from fuente.devices.base import Rank
+from fuente.document.files import load, save
+from fuente.document.journal import Journal
+from fuente.document.system import apply, set_value
+from fuente.ui import settings
+from fuente.ui.help import HelpDialog
+
+
+def test_save_as_autosave_and_recent(window, tmp_path, monkeypatch, qtbot):
+    target = tmp_path / "reading"
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_: (str(target), ""))
+    QTest.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
+    path = target.with_suffix(".fuente")
+    assert load(path) == window.workspace.system
+    assert "saved" in window.bar.place.text()
+    assert settings.recent()[0] == path.resolve()
+    window.workspace.edit(set_value("Rename", ("name",), "Renamed"))
+    assert "saving" in window.bar.place.text()
+    qtbot.waitUntil(lambda: load(path).name == "Renamed", timeout=5000)
+    assert "saved" in window.bar.place.text()
+    window.workspace.undo()
+    window.workspace.close()
+    assert load(path).name == "Reading-room tank"
+
+
+def test_a_damaged_file_is_said_and_the_open_one_stays(window, tmp_path):
+    bad = tmp_path / "bad.fuente"
+    bad.write_text("{")
+    before = window.workspace
+    assert not window.open_file(bad)
+    assert window.message.isVisible()
+    assert "damaged at line 1" in window.message.text.text()
+    assert window.workspace is before
+    assert bad.read_text() == "{"
+
+
+def test_a_dropped_file_opens(window, demo, tmp_path):
+    path = tmp_path / "dropped.fuente"
+    save(apply(demo, set_value("n", ("name",), "Dropped")), path)
+    data = QMimeData()
+    data.setUrls([QUrl.fromLocalFile(str(path))])
+    event = QDropEvent(
+        QPointF(10, 10), Qt.DropAction.CopyAction, data, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+    )
+    window.dropEvent(event)
+    assert window.workspace.system.name == "Dropped"
+    assert window.bar.title.text() == "Dropped"
+
+
+def test_unsaved_work_is_asked_for(window, monkeypatch):
+    window.workspace.edit(set_value("Rename", ("name",), "x"))
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: QMessageBox.StandardButton.Cancel)
+    window.close_document()
+    assert window.workspace is not None
+    monkeypatch.setattr(QMessageBox, "exec", lambda self: QMessageBox.StandardButton.Discard)
+    window.close_document()
+    assert window.workspace is None
+    assert window.stack.currentWidget() is window.start
+
+
+def test_work_of_a_killed_window_comes_back(window, demo, qtbot):
+    dead = subprocess.Popen([sys.executable, "-c", "pass"])
+    dead.wait()
+    log = Journal()
+    log.path = log.folder / f"{dead.pid}-dead.jsonl"
+    log.write("Raise crest", apply(demo, set_value("n", ("name",), "Half done")), None)
+    window.offer_recovery()
+    assert "Half done" in window.message.text.text()
+    assert "Raise crest" in window.message.text.text()
+    QTest.mouseClick(window.message.yes, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.workspace.system.name == "Half done", timeout=2000)
+    assert not log.path.exists()
+    assert window.workspace.dirty
+
+
+def test_undo_has_its_name_in_the_menu(window):
+    assert not window.undo_action.isEnabled()
+    window.workspace.edit(set_value("Raise crest", ("devices", 0, "chambers", 2, "exit", "top"), 0.28))
+    assert window.undo_action.text() == "Undo raise crest"
+    QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
+    assert window.redo_action.text() == "Redo raise crest"
+
+
+def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
+    window.show_stage("brief")
+    page = window.page("brief")
+    sizes = page.findChild(object, "sizes-tanks-0")
+    type_into(sizes, "60 x 24 x 22 in")
+    tank = window.workspace.system.tanks[0]
+    assert (tank.length, tank.height) == pytest.approx((1.524, 0.5588))
+    type_into(sizes, "60 x 24")
+    assert "has 2 sizes" in page.error.text()
+    QTest.keyClick(sizes, Qt.Key.Key_Escape)
+    page.roles["socks"].setChecked(False)
+    QTest.mouseClick(page.go, Qt.MouseButton.LeftButton)
+    assert page.go.text() == "Stop"
+    qtbot.waitUntil(lambda: bool(page.layouts), timeout=30000)
+    assert page.go.text() == "Lay it out for me"
+    own = next(each for each in page.layouts if each.title == "Your chambers")
+    assert "socks" not in [c.role for c in own.system.devices[0].chambers]
+    page._take(own)
+    assert window.stage == "water"
+    assert window.workspace.history.undo_name == "Take layout “your chambers”"
+    assert not [f for f in window.workspace.findings if f.rank is Rank.STOP]
+    window.workspace.undo()
+    assert next(c.role for c in window.workspace.system.devices[0].chambers) == "socks"
+
+
+def test_brief_says_which_wish_cannot_be(window):
+    window.workspace.edit(set_value("x", ("space", "length"), 0.4))
+    page = window.page("brief")
+    page.propose_now()
+    assert "mm are missing" in page.error.text()
+
+
+def test_build_lists_shows_and_writes(window, tmp_path):
+    window.show_stage("build")
+    page = window.page("build")
+    words = [page.table.item(r, 1).text() for r in range(page.table.rowCount()) if page.table.item(r, 1)]
+    assert "Front and back" in words
+    row = next(
+        r
+        for r in range(page.table.rowCount())
+        if page.table.item(r, 1) and page.table.item(r, 1).text() == "Front and back"
+    )
+    page.table.selectRow(row)
+    assert "safety is" in page.about.text()
+    from fuente.workshop.export import export_csv
+
+    page.write(tmp_path / "list.csv", export_csv)
+    assert "Front and back" in (tmp_path / "list.csv").read_text()
+    assert str(tmp_path / "list.csv") in page.done.text()
+    page.write(tmp_path / "no" / "list.csv", export_csv)
+    assert page.done.text().startswith("Not written")
+    window.workspace.edit(set_value("x", ("devices", 0, "height"), 0.42))
+    sizes = [page.table.item(r, 2).text() for r in range(page.table.rowCount()) if page.table.item(r, 2)]
+    assert any("× 411 ×" in s for s in sizes)
+
+
+def test_palette_answers_while_typing(window, qtbot):
+    QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
+    palette = window._palette
+    QTest.keyClicks(palette.search, "hole")
+    assert palette.list.count() == 1
+    QTest.keyClick(palette.search, Qt.Key.Key_Return)
+    edit = palette.inputs["size"]
+    edit.setText("1 1/2 in")
+    assert "60 mm" in palette.result.text()
+    edit.setText("9 in")
+    assert "not a bulkhead size" in palette.result.text()
+    palette.search.setText("zzz")
+    assert palette.list.count() == 0
+    palette.search.setText("")
+    assert palette.list.count() >= 10
+
+
+def test_keys_are_listed(window, qtbot):
+    QTest.keyClick(window, Qt.Key.Key_F1)
+    dialog = window._palette
+    assert isinstance(dialog, HelpDialog)
+    words = " ".join(label.text() for label in dialog.findChildren(QLabel))
+    assert "Ctrl K" in words
+    assert "Power cut" in words or "power cut" in words
+
+
+def test_stage_and_station_keys(window):
+    QTest.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
+    assert window.stage == "build"
+    QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
+    first = window.workspace.selected
+    QTest.keyClick(window, Qt.Key.Key_Right, Qt.KeyboardModifier.AltModifier)
+    assert window.workspace.selected != first
+
+
+def test_new_design_starts_in_the_brief(window, monkeypatch):
+    window.new()
+    assert window.stage == "brief"
+    assert not [f for f in window.workspace.findings if f.rank < Rank.CONSIDER]
+
+
+def test_tour_writes_every_picture(tmp_path):
+    done = subprocess.run(
+        [sys.executable, "-m", "fuente", "tour", str(tmp_path)],
+        capture_output=True, text=True, timeout=120, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    names = {p.stem for p in tmp_path.glob("*.png")}
+    assert {"start", "brief", "water-path", "build", "quick-answer", "water-path-dark"} <= names
+    from PySide6.QtGui import QImage
+
+    for path in tmp_path.glob("*.png"):
+        image = QImage(str(path))
+        assert (image.width(), image.height()) == (1280, 800)
+
+
+@pytest.mark.skipif(shutil.which("Xvfb") is None, reason="needs Xvfb; check installs it")
+def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
+    """The main flow on X: open the demo, drag a crest with the platform's own events, mend a finding, save, close."""
+    code = textwrap.dedent(
+        """
+        import sys
+        from pathlib import Path
+        from PySide6.QtCore import QPoint, Qt, QTimer
+        from PySide6.QtTest import QTest
+        from fuente.ui.app import application
+        app = application("light", 1.0)
+        assert app.platformName() == "xcb", app.platformName()
+        from fuente.ui.window import MainWindow
+        window = MainWindow()
+        window.open_demo("reading-room")
+        window.show()
+        QTest.qWaitForWindowExposed(window)
+        page = window.page("water")
+        path = ("devices", 0, "chambers", 2, "exit", "top")
+        handle = next(h for h in page.view.drawing().handles if h.path == path)
+        at = page.view.to_screen(handle.at).toPoint()
+        QTest.mousePress(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
+        QTest.mouseMove(page.view, at - QPoint(0, 4))
+        QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at - QPoint(0, 4))
+        assert window.workspace.history.undo_name == "Raise crest"
+        row = next(r for r in page.findings.rows if r.finding.code == "no-air-hole")
+        QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
+        window.workspace.save(Path(sys.argv[1]))
+        window.close()
+        app.processEvents()
+        print("done")
+        """
+    )
+    target = tmp_path / "real.fuente"
+    env = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "WAYLAND_DISPLAY")}
+    env["DISPLAY"] = xvfb_display
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(target)], capture_output=True, text=True, timeout=90, env=env
+    )
+    assert done.stdout.strip().endswith("done"), done.stderr
+    system = load(target)
+    assert system.devices[0].chambers[2].exit.top > 0.27
+    assert system.returns[0].outlets[1].hole > 0
