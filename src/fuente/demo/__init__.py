@@ -1,7 +1,6 @@
 """Made-up systems to learn on: Harbour Hill Library."""
 
 from fuente.demo.reading_room import reading_room
-from fuente.demo.starter import starter
 
 DEMOS = {"reading-room": reading_room}
 TEXTS = {
@@ -11,4 +10,4 @@ TEXTS = {
     )
 }
 
-__all__ = ["DEMOS", "TEXTS", "reading_room", "starter"]
+__all__ = ["DEMOS", "TEXTS", "reading_room"]

@@ -40,6 +40,7 @@ def measured(
 class Basin(Protocol):
     """What other devices need to know of the tank that they stand in: elevations and inside sizes in m."""
 
+    def __hash__(self) -> int: ...
     @property
     def id(self) -> str: ...
     @property

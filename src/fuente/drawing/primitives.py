@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
+from functools import cached_property
 
 Path = tuple[str | int, ...]  # of a value in the document
 Point = tuple[float, float]
@@ -103,6 +104,10 @@ class Drawing:
 
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, bottom, right, top in mm of everything but labels."""
+        return self._bounds
+
+    @cached_property
+    def _bounds(self) -> tuple[float, float, float, float]:
         points = list(_points(self.shapes))
         xs = [p[0] for p in points]
         ys = [p[1] for p in points]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from fluids.friction import Clamond
 
@@ -64,7 +65,7 @@ class Pipe:
         if self.length < 0 or self.k < 0:
             raise FuenteError("A pipe's length and losses cannot be negative.")
 
-    @property
+    @cached_property
     def area(self) -> float:
         """Cross-section, m²."""
         return math.pi / 4 * self.bore**2
@@ -114,26 +115,37 @@ class Pipe:
         if size < 1e-12:
             laminar = 32 * self.water.kinematic * self.length / (GRAVITY * self.bore**2) / self.area
             return head / laminar, 1 / laminar
-        # ln(loss) against ln(flow) is nearly straight with a slope of 1 to 2.6: Newton there never strays far.
-        base = 64 * self.water.kinematic / self.bore**2 * self.length / (2 * GRAVITY)  # laminar: loss = base · v
-        slow = size / base
-        fast = math.sqrt(2 * GRAVITY * size / (0.022 * self.length / self.bore + self.k))
-        log_v = math.log(min(slow, fast))
+        # ln(loss) against ln(flow) is nearly straight with a slope of 1 to 2.6: Newton there never strays far. It starts
+        # from the last answer, which in a network is never far off.
+        log_v = self._last
         target = math.log(size)
-        slope, last_v, last_error = 1.85, 0.0, 0.0
-        for iteration in range(40):
-            error = math.log(self._loss_at_speed(math.exp(log_v))) - target
-            if iteration and log_v != last_v:
-                slope = min(max((error - last_error) / (log_v - last_v), 0.95), 2.8)
-            if abs(error) < 1e-13:
+        if not log_v or abs(log_v[1] - target) > 1.0:
+            base = 64 * self.water.kinematic / self.bore**2 * self.length / (2 * GRAVITY)  # laminar: loss = base · v
+            slow = size / base
+            fast = math.sqrt(2 * GRAVITY * size / (0.022 * self.length / self.bore + self.k))
+            at = math.log(min(slow, fast))
+        else:
+            at = log_v[0] + (target - log_v[1]) / 1.85
+        slope = 1.85
+        for _ in range(40):
+            loss, slope = self._loss_and_log_slope(math.exp(at))
+            error = math.log(loss) - target
+            at -= error / slope
+            if abs(error) < 1e-7:  # the step just made squares it
                 break
-            last_v, last_error = log_v, error
-            log_v -= error / slope
-            if abs(error) < 1e-9 and iteration > 2:
-                break
-        flow = math.copysign(math.exp(log_v) * self.area, head)
+        self._last[:] = (at, target)
+        flow = math.copysign(math.exp(at) * self.area, head)
         return flow, abs(flow) / (slope * size)
 
-    def _loss_at_speed(self, speed: float) -> float:
-        f = friction_factor(speed * self.bore / self.water.kinematic, self.roughness / self.bore)
-        return (f * self.length / self.bore + self.k) * speed * speed / (2 * GRAVITY)
+    @cached_property
+    def _last(self) -> list[float]:
+        return []
+
+    def _loss_and_log_slope(self, speed: float) -> tuple[float, float]:
+        """Head lost in m at a speed in m/s, and d ln loss / d ln speed."""
+        reynolds, rough = speed * self.bore / self.water.kinematic, self.roughness / self.bore
+        f = friction_factor(reynolds, rough)
+        along = f * self.length / self.bore
+        total = along + self.k
+        slope = 2 + _friction_exponent(reynolds, rough, f) * along / total
+        return total * speed * speed / (2 * GRAVITY), slope

@@ -94,7 +94,11 @@ class PumpCurve:
 
 
 def operating_point(
-    curve: PumpCurve, lift: float, loss: Callable[[float], tuple[float, float]], what: str = "the tank"
+    curve: PumpCurve,
+    lift: float,
+    loss: Callable[[float], tuple[float, float]],
+    what: str = "the tank",
+    guess: float = 0.0,
 ) -> tuple[float, float, float]:
     """Flow m³/s, head m, and the flow's derivative by lift (m²/s).
 
@@ -107,10 +111,13 @@ def operating_point(
             f"The pump does not reach {what}: it lifts {shutoff:.2f} m at most and the lift is {lift:.2f} m."
         )
     low, high = 0.0, curve.max_flow * curve.speed
-    while curve.head(high) - lift - loss(high)[0] > 0:
-        high *= 1.5
-    flow = high * math.sqrt(max(0.02, 1 - lift / shutoff)) * 0.7
-    slope = -1.0
+    if not guess:
+        while curve.head(high) - lift - loss(high)[0] > 0:
+            high *= 1.5
+    elif guess >= high:
+        high = 1.5 * guess
+    flow = guess if low < guess < high else high * math.sqrt(max(0.02, 1 - lift / shutoff)) * 0.7
+    slope, rest = -1.0, 0.0
     for _ in range(60):
         head, head_slope = curve.head_and_slope(flow)
         lost, loss_slope = loss(flow)
@@ -126,4 +133,6 @@ def operating_point(
             flow = step
             break
         flow = step
+    if rest > 1e-9:  # the guess had hidden a root beyond the bracket
+        return operating_point(curve, lift, loss, what)
     return flow, curve.head(flow), 1 / slope

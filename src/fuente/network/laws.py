@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from functools import cached_property
 
 from fuente.errors import PumpTooWeak
 from fuente.hydraulics.drains import smooth_step, standpipe_flow
@@ -36,11 +37,15 @@ class Weir:
 
     def flow(self, a: float, b: float) -> Flow:
         """Kindsvater–Carter, submerged after Villemonte; either way."""
-        if a <= self.crest and b <= self.crest:
+        crest = self.crest
+        if a >= b:
+            if a <= crest:
+                return _NONE
+            return submerged_weir_flow(a - crest, b - crest, self.length, self.height)
+        if b <= crest:
             return _NONE
-        return _both_ways(
-            lambda up, down: submerged_weir_flow(up - self.crest, down - self.crest, self.length, self.height), a, b
-        )
+        q, by_up, by_down = submerged_weir_flow(b - crest, a - crest, self.length, self.height)
+        return -q, -by_down, -by_up
 
 
 @dataclass(frozen=True)
@@ -192,7 +197,7 @@ class Outlet:
     bore: float
     k: float
 
-    @property
+    @cached_property
     def conductance(self) -> float:
         """Flow in m³/s per square root of a metre of head."""
         return math.pi / 4 * self.bore**2 * math.sqrt(2 * 9.80665 / self.k)
@@ -222,22 +227,35 @@ class ReturnLine:
     def loss(self, flow: float) -> tuple[float, float]:
         """Head lost in m at a flow in m³/s, and its slope: the pipe and the outlets side by side."""
         lost, slope = self.pipe.loss_and_slope(flow)
-        total = sum(outlet.conductance for outlet in self.outlets)
+        total = self._conductance
         return lost + (flow / total) ** 2, slope + 2 * flow / total**2
 
     def lift(self, a: float, b: float) -> float:
         """Static head in m: to the tank's water, or to an outlet that stands above it."""
-        return max(b, max(outlet.mouth for outlet in self.outlets)) - a
+        return max(b, self._top) - a
+
+    @cached_property
+    def _top(self) -> float:
+        return max(outlet.mouth for outlet in self.outlets)
+
+    @cached_property
+    def _conductance(self) -> float:
+        return sum(outlet.conductance for outlet in self.outlets)
+
+    @cached_property
+    def _last(self) -> list[float]:
+        return [0.0]  # the last flow, a good guess for the next
 
     def _pumped(self, a: float, b: float) -> Flow:
         wet, wet_slope = smooth_step((a - self.intake) / _DRY_FADE)
         if wet <= 0:
             return _NONE
         try:
-            q, _, slope = operating_point(self.curve, self.lift(a, b), self.loss)
+            q, _, slope = operating_point(self.curve, self.lift(a, b), self.loss, guess=self._last[0])
         except PumpTooWeak:
             return _NONE
-        by_b = slope if b >= max(outlet.mouth for outlet in self.outlets) else 0.0
+        self._last[0] = q
+        by_b = slope if b >= self._top else 0.0
         return q * wet, -slope * wet + q * wet_slope / _DRY_FADE, by_b * wet
 
     def _siphon(self, a: float, b: float) -> Flow:

@@ -187,39 +187,51 @@ class Assembly:
         self.network = network
         self.size = len(network.cells)
         self.sinks = np.array([cell.sink for cell in network.cells])
+        self._curves = [cell.curve for cell in network.cells]
+        # The last state that was asked for: solvers ask for the same one in a row.
+        self._at: np.ndarray | None = None
+        self._net: np.ndarray = np.zeros(0)
+        self._jac: np.ndarray = np.zeros((0, 0))
+        self._flows: list[float] = []
 
     def balance(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Net inflow of every cell, m³/s, and its derivatives by the levels."""
+        if self._at is not None and np.array_equal(z, self._at):
+            return self._net, self._jac
         n = self.size
         q = [0.0] * n
-        jac = [[0.0] * n for _ in range(n)]
+        jac = [0.0] * (n * n)
+        flows = []
         levels = z.tolist()
         for law, a, b in self.network.ends:
             flow, by_a, by_b = law.flow(levels[a], levels[b])
+            flows.append(flow)
             if flow == 0.0 and by_a == 0.0 and by_b == 0.0:
                 continue
             q[a] -= flow
             q[b] += flow
-            row_a, row_b = jac[a], jac[b]
-            row_a[a] -= by_a
-            row_a[b] -= by_b
-            row_b[a] += by_a
-            row_b[b] += by_b
-        return np.array(q), np.array(jac)
+            row_a, row_b = a * n, b * n
+            jac[row_a + a] -= by_a
+            jac[row_a + b] -= by_b
+            jac[row_b + a] += by_a
+            jac[row_b + b] += by_b
+        self._at, self._flows = z.copy(), flows
+        self._net, self._jac = np.array(q), np.array(jac).reshape(n, n)
+        return self._net, self._jac
 
     def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Volumes in m³ and areas in m² of the cells at levels in m."""
-        pairs = [cell.curve.volume_and_area(level) for cell, level in zip(self.network.cells, z.tolist(), strict=True)]
-        values = np.array(pairs)
-        return values[:, 0], values[:, 1]
+        volumes, areas = [], []
+        for curve, level in zip(self._curves, z.tolist(), strict=True):
+            volume, area = curve.volume_and_area(level)
+            volumes.append(volume)
+            areas.append(area)
+        return np.array(volumes), np.array(areas)
 
     def flows(self, z: np.ndarray) -> dict[str, float]:
         """Flow in m³/s of every link."""
-        levels = z.tolist()
-        return {
-            link.id: law.flow(levels[a], levels[b])[0]
-            for link, (law, a, b) in zip(self.network.links, self.network.ends, strict=True)
-        }
+        self.balance(z)
+        return {link.id: flow for link, flow in zip(self.network.links, self._flows, strict=True)}
 
     def solution(self, z: np.ndarray, volumes: np.ndarray, imbalance: float, iterations: int) -> Solution:
         """Pack the result."""

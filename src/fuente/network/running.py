@@ -10,7 +10,7 @@ from fuente.errors import SolveError
 from fuente.network.model import Assembly, Network, Solution
 from fuente.network.settling import follow
 
-_TOLERANCE = 1e-15  # m³/s
+_TOLERANCE = 2e-14  # m³/s
 
 
 def steady(network: Network, start: Mapping[str, float] | None = None) -> Solution:

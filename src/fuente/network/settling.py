@@ -53,8 +53,7 @@ def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float
     largest = int(np.argmax(volumes))
     volumes[largest] += total - float(volumes.sum())
     net, _ = assembly.balance(z)
-    net[assembly.sinks] = 0.0
-    return assembly.solution(z, volumes, float(np.abs(net).max()), count)
+    return assembly.solution(z, volumes, float(np.abs(net[~assembly.sinks]).max()), count)
 
 
 def follow(
@@ -95,26 +94,31 @@ def advance(
     guess: np.ndarray | None = None,
 ) -> tuple[np.ndarray, np.ndarray, int, bool]:
     """One implicit step in s: new levels m, volumes m³, iterations, and whether it was solved."""
-    inner = np.ix_(free, free)
+    which = np.flatnonzero(free)
+    size = len(which)
+    inner = (which[:, None] * len(free) + which).ravel()
     scale = float(volumes.sum()) or 1.0
     at = (z if guess is None else guess).copy()
     rest, jac, areas = _rest(assembly, at, volumes, step)
-    norm = float(np.abs(rest[free]).max())
+    norm = float(np.abs(rest[which]).max())
     count = 0
     enough = _CLOSE * scale
     most, halvings = (_MOST, 4) if guess is None else (_LEAP, 1)
     while norm > enough and count < most:
         count += 1
-        change = np.linalg.solve(np.diag(areas[free]) - step * jac[inner], -rest[free])
+        matrix = jac.take(inner).reshape(size, size)
+        matrix *= -step
+        matrix.flat[:: size + 1] += areas[which]
+        change = np.linalg.solve(matrix, -rest[which])
         if float(np.abs(change).max()) < 1e-16:
             break
         # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
         share = 1.0
         for _ in range(halvings):
             trial = at.copy()
-            trial[free] += share * change
+            trial[which] += share * change
             rest_try, jac_try, areas_try = _rest(assembly, trial, volumes, step)
-            norm_try = float(np.abs(rest_try[free]).max())
+            norm_try = float(np.abs(rest_try[which]).max())
             if norm_try < norm:
                 break
             share /= 2
@@ -132,7 +136,7 @@ def advance(
         new[sinks] += step * net[sinks]
         lost = float(volumes.sum()) - float(new.sum())
         new[sinks[np.argmax(new[sinks])]] += lost if new[sinks].max() > 0 else 0.0
-        for i in sinks:
+        for i in sinks[new[sinks] > 0]:
             at[i] = assembly.network.cells[i].curve.level(new[i])
     return at, new, count, True
 

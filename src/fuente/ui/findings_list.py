@@ -82,7 +82,7 @@ class FindingRow(QFrame):
             self.action.setObjectName("link")
             self.action.setCursor(Qt.CursorShape.PointingHandCursor)
             self.action.setAccessibleName(f"{finding.action}: {finding.filled(units)}")
-            self.action.clicked.connect(lambda: owner.fix.emit(finding))
+            self.action.clicked.connect(lambda: owner.fix.emit(self.finding))
             if narrow:
                 below.addWidget(self.action)
             else:
@@ -97,6 +97,17 @@ class FindingRow(QFrame):
         self.why.setWordWrap(True)
         self.why.hide()
         grid.addWidget(self.why, 2, 2, 1, 3)
+
+    def follow(self, finding: Finding, units: UnitSystem) -> None:
+        """The same finding with other numbers."""
+        self.finding = finding
+        text = finding.filled(units)
+        self.text.setText(text)
+        self.why.setText(finding.reason(units))
+        self.why_button.setAccessibleName("Why: " + text)
+        if self.action is not None:
+            self.action.setText(finding.action)
+            self.action.setAccessibleName(f"{finding.action}: {text}")
 
 
 class FindingsList(QWidget):
@@ -122,6 +133,7 @@ class FindingsList(QWidget):
         column.addWidget(self.area, 1)
         self.rows: list[FindingRow] = []
         self._key: tuple[object, ...] = ()
+        self._shape: tuple[object, ...] = ()
         self._open = ""
         self._last: tuple[tuple[Finding, ...], UnitSystem] | None = None
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Preferred)
@@ -144,6 +156,17 @@ class FindingsList(QWidget):
         if key == self._key:
             return
         self._key = key
+        shape = (
+            narrow,
+            tuple((f.code, f.rank, f.owner, bool(f.edit and f.action)) for f in found),
+            theme.scale(),
+            theme.current().name,
+        )
+        if shape == self._shape and found:
+            for row, finding in zip(self.rows, found, strict=True):
+                row.follow(finding, units)
+            return
+        self._shape = shape
         counts = [sum(f.rank == r for f in found) for r in Rank]
         words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
         self.head.setText("What Fuente would change   " + (" · ".join(words) if words else "nothing"))

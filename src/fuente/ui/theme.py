@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import lru_cache
 from importlib.resources import files
 
 from PySide6.QtCore import Qt
@@ -61,12 +62,16 @@ def load_fonts() -> None:
 
 def font(size: int, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
     """The shipped type at a pixel size for 100 % text, with tabular figures."""
-    made = QFont(FAMILY)
-    made.setPixelSize(max(8, round(size * scale())))
-    made.setWeight(weight)
     app = QApplication.instance()
+    return _font(size, weight, scale(), app is not None and bool(app.property("paper")))
+
+
+@lru_cache(maxsize=128)
+def _font(size: int, weight: QFont.Weight, scaled: float, paper: bool) -> QFont:
+    made = QFont(FAMILY)
+    made.setPixelSize(max(8, round(size * scaled)))
+    made.setWeight(weight)
     # Paper gets plain glyphs: a PDF whose figures are alternates cannot be searched.
-    paper = app is not None and bool(app.property("paper"))
     made.setFeature(QFont.Tag("calt" if paper else "tnum"), 0 if paper else 1)
     return made
 

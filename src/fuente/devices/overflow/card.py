@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from functools import lru_cache
+
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.overflow.modes import capacity, states
@@ -17,6 +19,7 @@ SCHOOLS = (
 )
 
 
+@lru_cache(maxsize=8)
 def pipe_options(families: tuple[str, ...] = ("metric", "inch")) -> tuple[tuple[str, str], ...]:
     """Pipe sizes to choose from."""
     return tuple((p.id, p.name) for p in PIPES.values() if p.family in families)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size, valve_k
 from fuente.devices.base import Basin, Fragment, fittings_k
@@ -43,6 +44,7 @@ def drain_pipe(drain: Drain, fall: float, water: Water) -> Pipe:
     return Pipe(size.bore, max(fall, 0.0) + drain.run, k, size.roughness, water)
 
 
+@lru_cache(maxsize=256)  # an edit elsewhere leaves the drains as they are
 def drain_law(overflow: Overflow, drain: Drain, tank: Basin, sump_floor: float, water: Water) -> Standpipe:
     """The link of one drain."""
     mouth = tank.floor + drain.mouth

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
@@ -53,6 +54,7 @@ def free_back_flow(line: ReturnSpec, tank: Basin, level: float, pump_floor: floa
     return -law.flow(level - 1.0, level)[0]
 
 
+@lru_cache(maxsize=256)  # an edit elsewhere leaves the return as it is
 def law_of(
     line: ReturnSpec,
     tank: Basin,
@@ -78,6 +80,7 @@ def law_of(
     return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, PUMP_BACKWARDS_K)
 
 
+@lru_cache(maxsize=256)
 def hole_works(line: ReturnSpec, tank: Basin, outlet: OutletSpec, pump_floor: float, water: Water) -> bool:
     """Whether an outlet's air hole passes enough air to stop the free back-siphon through its bore."""
     size = pipe_size(outlet.pipe)
