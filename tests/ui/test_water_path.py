@@ -9,6 +9,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from ui_hands import drag, handle, point, type_into
 
+from fuente.document.system import set_value
 from fuente.drawing.primitives import Dimension
 from fuente.units import UnitSystem
 
@@ -252,3 +253,51 @@ def test_screens_survive_large_text_and_dark(window, path_page):
     assert page.view.width() > 200
     assert page.strip._columns < 7  # the strip breaks into two rows
     window._retheme("light", 1.0)
+
+
+def choose(card, label: str) -> None:
+    """Open the card's menu and take an entry."""
+    QTest.mouseClick(card.commands_button, Qt.MouseButton.LeftButton)
+    action = next(a for a in card.menu.actions() if a.text() == label)
+    card.menu.close()
+    action.trigger()
+
+
+def test_chambers_are_added_moved_and_taken_out(path_page):
+    page, w = path_page, path_page.workspace
+    w.edit(set_value("Longer", ("devices", 0, "length"), 1.15))
+    w.select("sump.bed")
+    choose(page.card, "Add plant chamber after it")
+    roles = [c.role for c in w.system.devices[0].chambers]
+    assert roles == ["socks", "foam", "moving_bed", "plants", "trap", "pump"]
+    assert w.history.undo_name == "Add plant chamber"
+    assert any("Plant chamber" in page.list.item(i).text() for i in range(page.list.count()))
+    w.select("sump.plants-1")
+    choose(page.card, "Move it upstream")
+    assert [c.role for c in w.system.devices[0].chambers][2] == "plants"
+    w.select("sump.plants-1")
+    choose(page.card, "Take it out")
+    assert [c.role for c in w.system.devices[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
+
+
+def test_every_kind_of_chamber_can_be_added_and_runs(path_page):
+    page, w = path_page, path_page.workspace
+    w.edit(set_value("Longer", ("devices", 0, "length"), 1.6))
+    w.select("sump.foam")
+    labels = [name for name, _ in page.card._station.commands if name.startswith("Add") and name.endswith("after it")]
+    assert len(labels) == 9
+    for label in labels:
+        w.select("sump.foam")
+        choose(page.card, label)
+        assert w.analysis.running.imbalance < 1e-11, label
+        assert w.analysis.situation("power_cut").solution.total == pytest.approx(w.analysis.running.total, rel=1e-9)
+        w.undo()
+
+
+def test_an_outlet_more_and_less(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    choose(page.card, "Add an outlet")
+    assert w.system.returns[0].outlets[2].name == "Third outlet"
+    choose(page.card, "Take out the last outlet")
+    assert len(w.system.returns[0].outlets) == 2

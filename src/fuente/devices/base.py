@@ -198,6 +198,7 @@ class Station:
     pumped: bool = False
     glyph: str = "chamber"
     why: Reading | None = None
+    commands: tuple[tuple[str, Edit], ...] = ()  # what else can be done here: label and edit
 
 
 @dataclass(frozen=True)

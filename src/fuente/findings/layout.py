@@ -11,13 +11,14 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from fuente.catalogue import PIPES, PipeSize, sheet
+from fuente.catalogue import PIPES, PipeSize
 from fuente.devices.base import Finding, FittingCount, Rank
 from fuente.devices.overflow.network import drain_pipe
 from fuente.devices.overflow.spec import Drain, DrainRole, Overflow
 from fuente.devices.return_line.spec import OutletSpec, PumpSpec, ReturnSpec
-from fuente.devices.sump.parts import baffle_check, bottom_check, wall_check
-from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Role, Socks, Sump
+from fuente.devices.sump.chambers import WIDTHS, new_chamber
+from fuente.devices.sump.parts import bottom_check, wall_check
+from fuente.devices.sump.spec import Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.analysis import Analysis
 from fuente.document.system import Space, System, apply
@@ -31,19 +32,6 @@ from fuente.water.properties import water
 
 FULL: tuple[Role, ...] = ("socks", "foam", "moving_bed", "trap")
 _SWEEP_FITTINGS = (FittingCount(kind="elbow_45", count=2),)
-# Length along the sump in m: least, and wished.
-_WIDTHS: dict[str, tuple[float, float]] = {
-    "inlet": (0.08, 0.14),
-    "socks": (0.118, 0.13),
-    "foam": (0.14, 0.18),
-    "media": (0.1, 0.2),
-    "moving_bed": (0.1, 0.22),
-    "plants": (0.12, 0.25),
-    "heater": (0.06, 0.1),
-    "clean_out": (0.08, 0.12),
-    "trap": (0.06, 0.09),
-    "pump": (0.14, 0.22),
-}
 
 
 @dataclass(frozen=True)
@@ -227,8 +215,8 @@ def _chambers(wishes: Wishes, inner: float, across: float, deep: float, top: flo
     roles = tuple(r for r in wishes.roles if r != "pump")
     baffle = 0.006
     trap = 2 * _up(max(flow / (0.085 * across), 0.027), 0.001) + baffle
-    least = {**{k: v[0] for k, v in _WIDTHS.items()}, "trap": trap}
-    wish = {**{k: v[1] for k, v in _WIDTHS.items()}, "trap": trap}
+    least = {**{k: v[0] for k, v in WIDTHS.items()}, "trap": trap}
+    wish = {**{k: v[1] for k, v in WIDTHS.items()}, "trap": trap}
     glass = len(roles) * baffle
     need = sum(least[r] for r in roles) + least["pump"] + glass
     if need > inner:
@@ -248,63 +236,25 @@ def _chambers(wishes: Wishes, inner: float, across: float, deep: float, top: flo
         if role in ("moving_bed", "media", "plants"):
             width += more
         width = _down(width, 0.001)
-        made.append(_chamber(role, i, width, round(crest, 3), across, deep, wishes, baffle, flow))
+        heated = role in ("moving_bed", "heater") and wishes.heaters and not any(c.heaters for c in made)
+        made.append(
+            new_chamber(
+                role,
+                f"{role.replace('_', '-')}-{i + 1}",
+                width,
+                round(crest, 3),
+                across,
+                deep,
+                flow,
+                (wishes.heaters, wishes.heater_watts) if heated else (0, 0.0),
+            )
+        )
         following = roles[i + 1] if i + 1 < len(roles) else "pump"
         crest -= steps.get(following, 0.01)
     level = round(max(crest - 0.02, 0.12), 3)
     heat = {} if any(c.heaters for c in made) else {"heaters": wishes.heaters, "heater_watts": wishes.heater_watts}
     made.append(Chamber(id="pump", role="pump", level=level, intake=0.07, **heat))
     return tuple(made)
-
-
-def _chamber(
-    role: Role,
-    index: int,
-    width: float,
-    crest: float,
-    across: float,
-    deep: float,
-    wishes: Wishes,
-    thick: float,
-    flow: float,
-) -> Chamber:
-    shell = Baffle(top=crest, thickness=_baffle_thickness(across, crest))
-    base = {"id": f"{role.replace('_', '-')}-{index + 1}", "role": role, "width": width}
-    heat = {"heaters": wishes.heaters, "heater_watts": wishes.heater_watts}
-    if role == "socks":
-        count = max(1, min(6, math.ceil(flow * 3.6e6 / 2500), int(across / 0.115)))
-        socks = Socks(count=count, plate=round(min(crest + 0.045, deep - 0.01), 3), length=min(0.24, crest))
-        return Chamber(**base, socks=socks, exit=shell.model_copy(update={"teeth": 0.2}))
-    if role == "foam":
-        total = width - 0.05
-        heights = round(min(crest + 0.055, deep - 0.012), 3)
-        thick_pad = _down(total / 2, 0.005)
-        grades = ((20, thick_pad), (30, thick_pad)) if thick_pad >= 0.03 else ((20, _down(total, 0.005)),)
-        return Chamber(**base, pads=tuple(Pad(ppi=p, thickness=t, height=heights) for p, t in grades), exit=shell)
-    if role == "media":
-        volume = round(width * across * min(crest + 0.04, deep - 0.02), 4)
-        return Chamber(**base, fill=Fill(medium="ring", volume=volume, held="bags"), exit=shell)
-    if role == "moving_bed":
-        volume = round(width * across * crest * 0.5, 4)
-        toothed = shell.model_copy(update={"teeth": 0.4, "tooth_gap": 0.006})
-        return Chamber(**base, fill=Fill(medium="wheel_10", volume=volume, held="loose"), exit=toothed, **heat)
-    if role == "trap":
-        gap = max(_up(flow / (across * 0.14)), 0.03)
-        under = Baffle(top=min(round(crest + 0.06, 3), round(deep - 0.005, 3)), gap=gap, thickness=thick)
-        return Chamber(**base, under=under, exit=shell)
-    if role == "clean_out":
-        return Chamber(**base, exit=shell.model_copy(update={"top": round(crest * 0.75, 3)}))
-    if role == "heater":
-        return Chamber(**base, exit=shell, **heat)
-    return Chamber(**base, exit=shell)
-
-
-def _baffle_thickness(across: float, crest: float) -> float:
-    trial = Baffle(top=crest, thickness=0.006)
-    shell = Chamber(id="pump", role="pump", level=0.05)
-    box = Sump(width=across + 0.012, height=crest + 0.1, thickness=0.006, chambers=(shell,))
-    better = sheet("glass", max(0.006, baffle_check(box, trial).needed))
-    return better.thickness if better else 0.019
 
 
 def _sizes() -> list[PipeSize]:

@@ -5,7 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QFrame, QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QMenu,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
 
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.ui import theme
@@ -52,6 +62,7 @@ class StationCard(QScrollArea):
             station.id,
             tuple((c.path, c.quantity, c.label, c.options) for c in station.choices),
             len(station.readings),
+            bool(station.commands),
             theme.scale(),
             theme.current().name,
         )
@@ -82,7 +93,11 @@ class StationCard(QScrollArea):
         heading = QLabel(station.name)
         heading.setObjectName("heading")
         heading.setWordWrap(True)
-        column.addWidget(heading)
+        head = QHBoxLayout()
+        head.addWidget(heading, 1)
+        if station.commands:
+            head.addWidget(self._commands())
+        column.addLayout(head)
         if station.note:
             note = QLabel(station.note)
             note.setObjectName("subheading")
@@ -119,6 +134,24 @@ class StationCard(QScrollArea):
         column.addWidget(self._why_label)
         column.addStretch(1)
         self.setWidget(page)
+
+    def _commands(self) -> QPushButton:
+        """A menu of what else can be done here."""
+        button = QPushButton("Change")
+        button.setObjectName("link")
+        button.setAccessibleName("Add, move or take out")
+        button.setCursor(Qt.CursorShape.PointingHandCursor)
+
+        def show() -> None:
+            menu = QMenu(button)
+            for name, edit in self._station.commands if self._station else ():
+                menu.addAction(name, lambda e=edit: self.edited.emit(e, ""))
+            menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
+            self.menu = menu
+
+        button.clicked.connect(show)
+        self.commands_button = button
+        return button
 
     def _tile(self) -> QFrame:
         frame = QFrame()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Choice, Path, Reading, Station
+from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.network.laws import ReturnLine
@@ -11,6 +11,19 @@ from fuente.network.model import Solution
 from fuente.water.properties import Water
 
 VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
+
+
+def _commands(line: ReturnSpec, path: Path) -> tuple[tuple[str, Edit], ...]:
+    """Outlets come and go."""
+    where = (*path, "outlets")
+    found = []
+    if len(line.outlets) < 8:
+        names = ("First", "Second", "Third", "Fourth", "Fifth", "Sixth", "Seventh", "Eighth")
+        more = line.outlets[-1].model_copy(update={"name": f"{names[len(line.outlets)]} outlet"})
+        found.append(("Add an outlet", Edit("Add outlet", (Change(where, (*line.outlets, more)),))))
+    if len(line.outlets) > 1:
+        found.append(("Take out the last outlet", Edit("Take out outlet", (Change(where, line.outlets[:-1]),))))
+    return tuple(found)
 
 
 def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
@@ -123,4 +136,5 @@ def station(
             "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
             "±15 % with box numbers, ±10 % with a curve",
         ),
+        commands=_commands(line, path),
     )

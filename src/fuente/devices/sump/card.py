@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import MEDIA, medium
 from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump
 from fuente.network.model import Solution
@@ -194,6 +195,7 @@ def _station(
         choices=tuple(choices),
         readings=tuple(readings),
         why=_why(chamber, solution, cells),
+        commands=commands(sump, index, sump_path, flow),
     )
 
 
