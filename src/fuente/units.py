@@ -177,6 +177,8 @@ _ALIASES = {
 }
 
 _NUMBER = r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+# What a unit may be written with; anything else never reaches the parser.
+_UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+)?|1/hour")
 _TERM = re.compile(rf"\s*({_NUMBER})\s*([^\d\s+\-.][^\d\s]*(?:\s?an hour|[23](?![\d])(?:/\w+)?)?(?:/\w+)?)?\s*")
 
 
@@ -218,7 +220,7 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
     unit that is shown. Raises EntryError with what would have been taken.
     """
     spec = QUANTITIES[quantity]
-    bare = _BARE[quantity][system is UnitSystem.US]
+    bare = _BARE[quantity][system == UnitSystem.US]
     source = str(text).strip()
     if len(source) > 80:
         raise EntryError(f"That is too long for a number; type {spec.examples}.")
@@ -261,6 +263,8 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
         return value
     if spec.name == "salinity" and unit == "g/kg":
         return value
+    if not _UNIT.fullmatch(unit):
+        raise refusal
     import pint
 
     try:
@@ -301,12 +305,12 @@ def parse_dimensions(text: str, count: int = 3, system: UnitSystem = UnitSystem.
 def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *, unit: bool = True) -> str:
     """Write an SI value as a builder reads it, with the precision that models have."""
     spec = QUANTITIES[quantity]
-    label, size, decimals = spec.us if system is UnitSystem.US else spec.metric
+    label, size, decimals = spec.us if system == UnitSystem.US else spec.metric
     if not math.isfinite(value):
         return "no end" if value > 0 else "none"
-    if quantity == "temperature" and system is UnitSystem.US:
+    if quantity == "temperature" and system == UnitSystem.US:
         number = f"{value * 9 / 5 + 32:.0f}"
-    elif quantity == "length" and system is UnitSystem.US:
+    elif quantity == "length" and system == UnitSystem.US:
         number = _sixteenths(value / size)
     elif quantity == "length" and system is UnitSystem.METRIC and 0 < abs(value) < 0.00995:
         number = _trim(f"{value / size:.1f}")
@@ -324,13 +328,13 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
 def unit_label(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
     """The unit in which a quantity is shown."""
     spec = QUANTITIES[quantity]
-    return (spec.us if system is UnitSystem.US else spec.metric)[0]
+    return (spec.us if system == UnitSystem.US else spec.metric)[0]
 
 
 def unit_size(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> float:
     """The SI size of the unit in which a quantity is shown."""
     spec = QUANTITIES[quantity]
-    return (spec.us if system is UnitSystem.US else spec.metric)[1]
+    return (spec.us if system == UnitSystem.US else spec.metric)[1]
 
 
 def _sixteenths(inches: float) -> str:

@@ -11,7 +11,7 @@ from ui_hands import drag, handle, point, type_into
 
 from fuente.document.system import set_value
 from fuente.drawing.primitives import Dimension
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, shown
 
 CREST = ("devices", 0, "chambers", 2, "exit", "top")
 
@@ -150,6 +150,9 @@ def test_units_switch_everywhere_at_once(window, path_page):
     assert w.units is UnitSystem.US
     assert path_page.card.field(CREST).text() == "10 5/8 in"
     assert "gph" in row_text(path_page, "return")
+    # What the rows paint with comes back from Qt, which knows no enumerations of ours.
+    painted = path_page.list.item(0).data(Qt.ItemDataRole.UserRole + 2)
+    assert shown(0.1, "volume", painted).endswith("gal")
     assert window.bar.units.text() == "US units"
     assert all("mm" not in b.verdict for b in path_page.strip.buttons.values())
     type_into(path_page.card.field(CREST), "11")

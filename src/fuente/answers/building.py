@@ -57,11 +57,17 @@ def bulkhead(size: str) -> Mapping[str, float]:
     }
 
 
+# Other words for the same, as people type them.
+_BRACE = {
+    **dict.fromkeys(("none", "no", "false", "0", "open", "free", "unbraced"), "rimless"),
+    **dict.fromkeys(("yes", "true", "1", "full", "rim", "brace"), "braced"),
+}
+
 BUILDING = (
     Answer(
         "glass-thickness", "Glass for a tank",
         (Input("length", "length", "Length inside"), Input("width", "length", "Width inside"),
-         Input("depth", "length", "Water depth, to the brim"), Input("brace", "word", "Top edges", "rimless", ("rimless", "braced")),
+         Input("depth", "length", "Water depth, to the brim"), Input("brace", "word", "Top edges", "rimless", ("rimless", "braced"), synonyms=_BRACE),
          Input("material", "word", "Sheet", "glass", ("glass", "acrylic")),
          Input("bed", "word", "Bottom on", "edges", ("edges", "full")),
          Input("thickness", "length", "Judge this thickness, 0 for none", "0 mm")),

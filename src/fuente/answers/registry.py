@@ -22,6 +22,7 @@ class Input:
     default: str | None = None
     options: tuple[str, ...] = ()
     optional: bool = False
+    synonyms: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -84,6 +85,7 @@ def read(wanted: Input, text: str, units: UnitSystem) -> Any:
     if wanted.quantity == "word":
         if wanted.options:
             word = text.lower()
+            word = wanted.synonyms.get(word, word)
             if word not in wanted.options:
                 raise EntryError(f"{wanted.label} is one of {', '.join(wanted.options)}, not “{text[:40]}”.")
             return word

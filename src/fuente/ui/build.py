@@ -9,6 +9,7 @@ from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QAbstractItemView,
     QFileDialog,
+    QGridLayout,
     QHBoxLayout,
     QHeaderView,
     QLabel,
@@ -139,19 +140,21 @@ class BuildPage(QWidget):
         self.about.setObjectName("why")
         right.addWidget(self.about)
         right.addWidget(_section("Files for the bench"))
-        grid = QHBoxLayout()
-        for name, suffix, act, tip in (
+        grid = QGridLayout()
+        grid.setSpacing(theme.px(8))
+        files = (
             ("Plan, PDF", "plan.pdf", self._pdf, "Section, list and cautions to print"),
             ("List, CSV", "parts.csv", export_csv, "Everything to order, for a spreadsheet"),
             ("Panels, DXF", "panels.dxf", export_panels_dxf, "Panels and holes at 1:1 in millimetres"),
             ("Section, DXF", "section.dxf", export_section_dxf, "The section at 1:1 in millimetres"),
             ("Section, SVG", "section.svg", export_svg, "The section at 1:1 in millimetres"),
-        ):
+        )
+        for at, (name, suffix, act, tip) in enumerate(files):
             button = QPushButton(name)
             button.setToolTip(tip)
             button.setStyleSheet(f"padding: {theme.px(6)}px {theme.px(6)}px;")
             button.clicked.connect(lambda _=False, s=suffix, a=act: self._export(s, a))
-            grid.addWidget(button)
+            grid.addWidget(button, at // 3, at % 3)
         right.addLayout(grid)
         self.done = QLabel()
         self.done.setObjectName("quiet")

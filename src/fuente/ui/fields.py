@@ -109,7 +109,7 @@ class QuantityEdit(QLineEdit):
     def _nudge(self, way: int, fast: bool) -> None:
         if self.isModified() and not self._commit():
             return
-        us = self._units is UnitSystem.US
+        us = self._units == UnitSystem.US
         usual = _STEPS.get(self.quantity, (1, 1))[us]
         step = usual if us or self.step is None else self.step
         if us and self.step is not None and self.quantity == "length":

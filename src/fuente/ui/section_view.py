@@ -34,6 +34,7 @@ class SectionView(QWidget):
     moved = Signal(object)  # Edit when it is let go
     cancelled = Signal()
     picked = Signal(str)  # owner under a click
+    clicked = Signal()
     typed = Signal(object)  # Dimension or Handle that was double-clicked
 
     def __init__(self, parent: QWidget | None = None):
@@ -140,6 +141,7 @@ class SectionView(QWidget):
         """Take a handle, or pick what is under the pointer."""
         if event.button() != Qt.MouseButton.LeftButton:
             return
+        self.clicked.emit()
         index = self.handle_at(event.position()) if self.editable else None
         if index is None:
             owner = self._owner_at(event.position())
@@ -196,7 +198,7 @@ class SectionView(QWidget):
             Qt.Key.Key_Left: ("x", -1),
         }
         if key in along and along[key][0] == handle.axis:
-            step = 0.001 if self._units is UnitSystem.METRIC else 0.0254 / 16
+            step = 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 step *= 10
             self.moved.emit(self.edit_for(handle, handle.value + along[key][1] * step * handle.gain))
@@ -225,7 +227,7 @@ class SectionView(QWidget):
 
     def edit_for(self, handle: Handle, value: float) -> Edit:
         """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths)."""
-        grid = 0.001 if self._units is UnitSystem.METRIC else 0.0254 / 16
+        grid = 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
         value = round(min(max(round(value / grid) * grid, handle.low), handle.high), 6)
         changes = [Change(handle.path, value)]
         if handle.partner:

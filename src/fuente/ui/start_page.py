@@ -5,10 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from fuente.demo import DEMOS, TEXTS
+from fuente.document.analysis import Analysis
+from fuente.document.section import section
 from fuente.ui import settings, theme
+from fuente.ui.section_view import SectionView
+from fuente.units import UnitSystem
 
 
 class StartPage(QWidget):
@@ -27,7 +32,12 @@ class StartPage(QWidget):
         self._row.setContentsMargins(theme.px(80), theme.px(56), theme.px(80), theme.px(56))
         self._row.setSpacing(theme.px(72))
         self._page: QWidget | None = None
-        self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Made when it is first seen: a start with a file does not wait for it."""
+        if self._page is None:
+            self.refresh()
+        super().showEvent(event)
 
     def refresh(self) -> None:
         """Read the recent files again."""
@@ -46,7 +56,7 @@ class StartPage(QWidget):
         column = QVBoxLayout()
         column.setSpacing(theme.px(12))
         name = QLabel("Fuente")
-        name.setFont(theme.font(30, theme.BOLD))
+        name.setStyleSheet(f"font-size: {theme.px(30)}px; font-weight: 600;")
         column.addWidget(name)
         words = QLabel(
             "Describe a tank and the room under it, have a filter laid out, and see where the water stands while it runs "
@@ -88,8 +98,22 @@ class StartPage(QWidget):
         for key in DEMOS:
             title, words = TEXTS[key]
             column.addWidget(self._entry(title, words, lambda k=key: self.demo_wanted.emit(k)))
+            column.addWidget(self._picture(key))
         column.addStretch(1)
         return column
+
+    def _picture(self, key: str) -> SectionView:
+        """The demo in section; a click opens it."""
+        view = SectionView()
+        view.editable, view.wordless = False, True
+        view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        view.setFixedSize(theme.px(430), theme.px(330))
+        view.setCursor(Qt.CursorShape.PointingHandCursor)
+        view.setToolTip("Open this demo")
+        analysis = Analysis(DEMOS[key]())
+        view.show_drawing(section(analysis, analysis.situation("running")), UnitSystem.METRIC, "", "")
+        view.clicked.connect(lambda: self.demo_wanted.emit(key))
+        return view
 
     def _entry(self, title: str, words: str, act) -> QWidget:  # type: ignore[no-untyped-def]
         holder = QWidget()

@@ -23,6 +23,7 @@ class TopBar(QWidget):
         super().__init__(parent)
         self.setObjectName("bar")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setMinimumHeight(theme.px(44))
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
         row.setSpacing(theme.px(8))
@@ -59,7 +60,7 @@ class TopBar(QWidget):
         """Follow the document."""
         self.title.setText(name)
         self.place.setText(" · ".join(filter(None, (place, state))))
-        self.units.setText("US units" if units is UnitSystem.US else "Metric")
+        self.units.setText("US units" if units == UnitSystem.US else "Metric")
 
     def show_stage(self, key: str, open_: bool) -> None:
         """Mark a stage; without a document there are none."""

@@ -315,7 +315,7 @@ class MainWindow(QMainWindow):
     def switch_units(self) -> None:
         """Metric to US and back."""
         if self.workspace is not None:
-            other = UnitSystem.METRIC if self.workspace.units is UnitSystem.US else UnitSystem.US
+            other = UnitSystem.METRIC if self.workspace.units == UnitSystem.US else UnitSystem.US
             self.workspace.set_units(other)
 
     def switch_theme(self) -> None:
@@ -395,6 +395,7 @@ class MainWindow(QMainWindow):
         self.redo_action.setEnabled(bool(redo))
         if w is None:
             self.stack.setCurrentWidget(self.start)
+            self.start.setFocus()
             self.bar.show_document("Fuente", "", "", UnitSystem.METRIC)
             self.setWindowTitle("Fuente")
             return

@@ -135,7 +135,7 @@ class Workspace(QObject):
     def set_units(self, units: UnitSystem) -> None:
         """Show other units."""
         self.edit(
-            Edit("Show US units" if units is UnitSystem.US else "Show metric units", (Change(("units",), units),))
+            Edit("Show US units" if units == UnitSystem.US else "Show metric units", (Change(("units",), units),))
         )
 
     # -- looking --------------------------------------------------------------------------------------------------
