@@ -89,3 +89,14 @@ def test_quick_answer_on_the_command_line(benchmark):
     """A fresh process answers. Wanted: half a second."""
     command = [sys.executable, "-m", "fuente", "answer", "weir", "flow=3000 L/h", "length=400 mm", "--json"]
     benchmark.pedantic(lambda: subprocess.run(command, check=True, capture_output=True), rounds=5, warmup_rounds=1)
+
+
+def test_half_an_hour_of_a_wet_test(benchmark):
+    """Thirty minutes on the demo with the power cut and the valve held open. Wanted: 0.3 s."""
+    from fuente.document.wet_test import Fault, run
+
+    analysis = Analysis(reading_room())
+    analysis.situation("running")
+    faults = [Fault("power-cut", 30, 1), Fault("check-valve-leak", 30, 1.0)]
+    test = benchmark.pedantic(lambda: run(analysis, faults, 1800.0), rounds=6, warmup_rounds=1)
+    assert test.history.times[-1] == 1800.0

@@ -131,3 +131,43 @@ def test_damaged_file_is_a_sentence(capsys, tmp_path):
     code, _, err = run(capsys, "solve", str(path))
     assert code == 2
     assert "damaged at line 1" in err
+
+
+def test_wet_test_follows_the_water(capsys, file):
+    code, out, _ = run(
+        capsys,
+        "wet-test",
+        file,
+        "--fault",
+        "power-cut@30",
+        "--fault",
+        "check-valve-leak@30=1.0",
+        "--until",
+        "900",
+        "--json",
+    )
+    got = json.loads(out)
+    assert code == 0
+    assert got["conservation"] < 1e-9 * got["total"]
+    assert len(got["time"]) == len(got["levels"]["tank"]) == len(got["flows"]["return.pump"])
+    assert got["time"][0] == 0
+    assert got["time"][-1] == pytest.approx(900)
+    assert got["peaks"]["sump.pump"]["level"] == pytest.approx(max(got["levels"]["sump.pump"]))
+    assert got["spilled"] == 0
+
+
+def test_wet_test_in_words_and_its_kinds(capsys, file):
+    code, out, _ = run(capsys, "wet-test", file, "--fault", "hose-off@10", "--until", "10 min")
+    assert code == 0
+    assert "on the floor" in out
+    code, out, _ = run(capsys, "wet-test", file, "--kinds")
+    assert "check-valve-leak" in out
+    assert run(capsys, "wet-test", file, "--fault", "meteor@3")[0] == 2
+    assert run(capsys, "wet-test", file, "--until", "tomorrow")[0] == 2
+
+
+def test_trials_exit_1_when_one_fails(capsys, file):
+    code, out, _ = run(capsys, "trials", file)
+    assert code == 1
+    assert "FAIL  Cut the power, valve held open" in out
+    assert "pass  Cut the power, valve tight" in out

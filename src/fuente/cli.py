@@ -15,7 +15,7 @@ from fuente.errors import EntryError, FuenteError
 if TYPE_CHECKING:
     from fuente.document.analysis import Analysis
 
-COMMANDS = ("demo", "answer", "solve", "check", "export", "tour", "schema")
+COMMANDS = ("demo", "answer", "solve", "check", "wet-test", "trials", "export", "tour", "schema")
 
 
 class _Fuente(click.Group):
@@ -236,6 +236,98 @@ def check(file: str, as_json: bool) -> None:
         if not found:
             click.echo("Nothing to change.")
     if any(f.rank is Rank.STOP for f in found):
+        sys.exit(1)
+
+
+@cli.command("wet-test")
+@click.argument("file")
+@click.option("--fault", "faults", multiple=True, help="kind@seconds or kind@seconds=number; may stand several times.")
+@click.option("--until", default="900", help="How long, such as 900 or 30 min.")
+@click.option("--kinds", is_flag=True, help="List the kinds of fault.")
+@click.option("--json", "as_json", is_flag=True, help="Time, levels, flows, peaks and what is spilled, SI.")
+def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json: bool) -> None:
+    """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
+    from fuente.document.wet_test import KINDS, read_fault, run
+    from fuente.units import parse, shown
+
+    if kinds:
+        for kind in KINDS.values():
+            click.echo(
+                f"{kind.name:18} {kind.title}" + (f"; {kind.number}, usually {kind.default:g}" if kind.number else "")
+            )
+        return
+    duration = parse(until, "time")
+    if not 1 <= duration <= 7 * 86400:
+        raise EntryError("A wet test runs from a second to a week.")
+    wanted = [read_fault(text) for text in faults]
+    analysis = _analysis(file)
+    test = run(analysis, wanted, duration)
+    units = analysis.system.units
+    h = test.history
+    if not as_json:
+        still = f"still after {test.still:.0f} s" if test.still is not None else "still moving at the end"
+        click.echo(f"{test.verdict.filled(units)}; {still}")
+        for cell in h.network.cells:
+            if not cell.sink:
+                level, when = h.peak(cell.id)
+                click.echo(
+                    f"  {cell.name:40} at most {shown(cell.rim - level, 'length', units):>12} under the rim, at {when:.0f} s"
+                )
+        return
+    cells = [c for c in h.network.cells if not c.sink]
+    found = {
+        "faults": [{"kind": f.kind, "time": f.time, "value": f.value} for f in test.faults],
+        "verdict": test.verdict.filled(units),
+        "rank": test.verdict.rank.word.lower() if test.verdict.rank is not None else None,
+        "time": h.times.tolist(),
+        "levels": {c.id: h.level(c.id).tolist() for c in cells},
+        "flows": {key: h.flow(key).tolist() for key in h.link_ids},
+        "peaks": {
+            c.id: {"level": h.peak(c.id)[0], "time": h.peak(c.id)[1], "margin": c.rim - h.peak(c.id)[0]} for c in cells
+        },
+        "total": float(h.volumes[0].sum()),
+        "conservation": float(abs(h.volumes.sum(axis=1) - h.volumes[0].sum()).max()),
+        "spilled": test.spilled,
+        "sump_margin": test.sump_margin,
+        "tank_margin": test.tank_margin,
+        "still": test.still,
+    }
+    click.echo(json.dumps(found, ensure_ascii=False))
+
+
+@cli.command("trials")
+@click.argument("file")
+@click.option("--json", "as_json", is_flag=True, help="Results as JSON.")
+def trials_(file: str, as_json: bool) -> None:
+    """Run the standard trials; exit 1 when one fails the margins of the design."""
+    from fuente.document.wet_test import trials
+    from fuente.units import shown
+
+    analysis = _analysis(file)
+    results = trials(analysis)
+    units = analysis.system.units
+    if as_json:
+        rows = [
+            {
+                "id": r.trial.id,
+                "title": r.trial.title,
+                "passed": r.passed,
+                "verdict": r.test.verdict.filled(units),
+                "reads": r.trial.reads,
+                "expected": r.expected,
+                "sump_margin": r.test.sump_margin,
+                "tank_margin": r.test.tank_margin,
+                "spilled": r.test.spilled,
+                "still": r.test.still,
+            }
+            for r in results
+        ]
+        click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+    else:
+        for r in results:
+            margin = shown(r.expected, "length", units)
+            click.echo(f"{'pass' if r.passed else 'FAIL'}  {r.trial.title:50} {margin} in the {r.trial.reads}")
+    if not all(r.passed for r in results):
         sys.exit(1)
 
 

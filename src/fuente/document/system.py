@@ -32,6 +32,14 @@ class Space(Spec):
     quiet: bool = Field(True, description="Whether the drain must be quiet.")
 
 
+class Measurement(Spec):
+    """What the builder saw in a wet test of the real thing."""
+
+    trial: str = Field(max_length=60, description="Id of a standard trial.")
+    value: float = measured(..., "length", "Margin measured", -1.0, 5.0)
+    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="Day of the test, ISO 8601.")
+
+
 class System(Spec):
     """Tanks, filters, and the pipes between them."""
 
@@ -47,6 +55,7 @@ class System(Spec):
     overflows: tuple[Overflow, ...] = Field((), max_length=400)
     devices: tuple[Sump, ...] = Field((), max_length=200)
     returns: tuple[ReturnSpec, ...] = Field((), max_length=200)
+    measurements: tuple[Measurement, ...] = Field((), max_length=1000, description="Wet tests of the real thing.")
 
     @model_validator(mode="after")
     def _joined(self) -> System:

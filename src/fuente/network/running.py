@@ -43,7 +43,7 @@ def steady(network: Network, start: Mapping[str, float] | None = None) -> Soluti
             return _pack(assembly, z_try, free, count)
     volumes, _ = assembly.storage(z)
     volumes[assembly.sinks] = 0.0
-    z, _, used = follow(assembly, z, volumes, free)
+    z, _, used = follow(assembly, z, volumes, free, careful=False)
     count += used
     z_try, used, done = _newton(assembly, z, free, 40)
     count += used

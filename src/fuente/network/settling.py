@@ -15,8 +15,9 @@ from fuente.errors import SolveError
 from fuente.network.model import Assembly, Network, Solution
 
 _CLOSE = 2e-15  # of all water: where a step is solved
-_ROUNDING = 2e-15  # m: what a level's last digits may be off, times the steepest slope of flow
-_FIRST = 2.0  # s
+_ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
+_FIRST = 0.25  # s
+_MOVE = 0.01  # m that a level moves in a step while it moves: where water can go two ways, it decides the share
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
@@ -57,10 +58,13 @@ def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float
 
 
 def follow(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray, careful: bool = True
 ) -> tuple[np.ndarray, np.ndarray, int]:
-    """Step by growing steps until the water changes no more; cells that are not free stay as they are, but for sinks."""
-    count, step, last = 0, _FIRST, False
+    """Step by growing steps until the water changes no more; cells that are not free stay as they are, but for sinks.
+
+    Careful steps keep the way of the water; others only care for where it ends.
+    """
+    count, step, last = 0, _FIRST if careful else 2.0, False
     pace = np.inf  # m/s of the fastest level in the last step
     while True:
         at, stored, used, solved = advance(assembly, z, volumes, step, free)
@@ -73,7 +77,8 @@ def follow(
             pace = moved / step
             if last or pace < _STILL:
                 return z, volumes, count
-            step *= 30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5
+            easy = 30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5
+            step *= min(easy, max(_MOVE / max(moved, 1e-9), 0.4)) if careful else easy
             if step >= _LAST:
                 step, last = _LAST, True
         else:
@@ -125,7 +130,7 @@ def advance(
         if norm_try >= norm and guess is None:
             break
         at, rest, jac, areas, norm = trial, rest_try, jac_try, areas_try, norm_try
-        enough = max(_CLOSE * scale, 0.05 * _ROUNDING * step * float(np.abs(jac).max()))
+        enough = max(_CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
     if not norm <= max(100 * _CLOSE * scale, _ROUNDING * step * float(np.abs(jac).max())):
         return z, volumes, count, False
     # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.

@@ -19,7 +19,8 @@ SHORTCUTS = (
         ("F1", "This list"),
     )),
     ("Stages", (
-        ("Ctrl 1, 2, 3", "Brief, Water path, Build"),
+        ("Ctrl 1, 2, 3, 4", "Brief, Water path, Build, Wet test"),
+        ("Space in the wet test", "Play, pause"),
         ("Alt ←, Alt →", "The station before, the next one"),
         ("Ctrl Alt 1 … 7", "Running, power cut and the other situations"),
     )),

@@ -7,6 +7,7 @@ import tempfile
 from pathlib import Path
 
 from fuente.demo import reading_room
+from fuente.document.wet_test import Fault
 from fuente.errors import FuenteError
 
 SIZE = (1280, 800)
@@ -73,6 +74,15 @@ def _walk(folder: Path) -> list[Path]:
     shoot("brief", window)
     window.show_stage("build")
     shoot("build", window)
+    window.show_stage("wet")
+    wet = window.page("wet")
+    wet.set_length(300.0)  # type: ignore[attr-defined]
+    wet.faults = [Fault("power-cut", 30.0, 1.0), Fault("check-valve-leak", 30.0, 1.0)]  # type: ignore[attr-defined]
+    wet._show_faults()  # type: ignore[attr-defined]
+    wet.run_now()  # type: ignore[attr-defined]
+    wet.trials_now()  # type: ignore[attr-defined]
+    wet.seek(84.0)  # type: ignore[attr-defined]
+    shoot("wet-test", window)
     window.show_stage("water")
     window.open_answers()
     palette = window._palette

@@ -144,6 +144,10 @@ class MainWindow(QMainWindow):
                 from fuente.ui.build import BuildPage
 
                 made = BuildPage(self.workspace)
+            elif key == "wet":
+                from fuente.ui.wet_page import WetPage
+
+                made = WetPage(self.workspace)
             else:
                 made = WaterPath(self.workspace)
             self._pages[key] = made

@@ -1,0 +1,312 @@
+"""The wet test before the water: break things at chosen moments, watch, and compare with what was measured."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+
+from fuente.devices.base import Rank, Verdict
+from fuente.devices.sump import network as sump_network
+from fuente.document.analysis import BUCKET, Analysis
+from fuente.errors import EntryError
+from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
+from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Network, Solution
+from fuente.network.transient import Event, History, transient
+
+_BUCKET_CELL = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
+
+
+@dataclass(frozen=True)
+class FaultKind:
+    """Something that can go wrong: name as scripts write it, words, and what its number means."""
+
+    name: str
+    title: str
+    number: str = ""  # what the number is; empty for none
+    default: float = 1.0
+    low: float = 0.0
+    high: float = 1.0
+
+
+KINDS: dict[str, FaultKind] = {
+    k.name: k
+    for k in (
+        FaultKind("power-cut", "Power cut"),
+        FaultKind("power-return", "Power returns"),
+        FaultKind("check-valve-leak", "Check valve leaks", "share of the free back-flow", 1.0),
+        FaultKind("drain-block", "Block the drains", "share blocked, the emergency left open", 1.0),
+        FaultKind("all-drains-block", "Block every drain", "share blocked", 1.0),
+        FaultKind("pads-clog", "Clog the pads", "times the clean loss", 25.0, 1.0, 2000.0),
+        FaultKind("pump-wear", "Pump wears", "share of its head that is left", 0.8, 0.05, 1.0),
+        FaultKind("pump-stuck", "Pump sticks"),
+        FaultKind("hose-off", "Return hose off"),
+        FaultKind("chamber-out", "Pump a chamber out", "number of the chamber, 1 for the first", 1.0, 1.0, 16.0),
+        FaultKind("joint-weep", "A joint weeps", "litres an hour from the pump chamber", 10.0, 0.0, 5000.0),
+    )
+}
+
+
+@dataclass(frozen=True)
+class Fault:
+    """A fault of a kind at a time in s, with its number."""
+
+    kind: str
+    time: float
+    value: float
+
+    @property
+    def title(self) -> str:
+        """As it is shown."""
+        return KINDS[self.kind].title
+
+
+def read_fault(text: str) -> Fault:
+    """``power-cut@30`` or ``check-valve-leak@30=0.5``: kind, moment in s, number."""
+    match = re.fullmatch(r"\s*([a-z-]+)\s*@\s*([\d.]+)\s*(?:=\s*([\d.]+))?\s*", text)
+    if not match:
+        raise EntryError(f"“{text[:40]}” is not a fault; write it as power-cut@30 or check-valve-leak@30=0.5.")
+    name, moment, number = match.groups()
+    if name not in KINDS:
+        raise EntryError(f"There is no fault “{name[:40]}”; there are: {', '.join(KINDS)}.")
+    kind = KINDS[name]
+    try:
+        time, value = float(moment), float(number) if number else kind.default
+    except ValueError:
+        raise EntryError(f"“{text[:40]}” holds a number that cannot be read.") from None
+    if number and not kind.number:
+        raise EntryError(f"{name} takes no number.")
+    if not kind.low <= value <= kind.high:
+        raise EntryError(f"{name} takes a number from {kind.low:g} to {kind.high:g}: {kind.number}.")
+    if not 0 <= time <= 7 * 86400:
+        raise EntryError("A fault happens within a week from the start.")
+    return Fault(name, time, value)
+
+
+class Weep:
+    """A steady small loss that ends with the water."""
+
+    def __init__(self, flow: float, floor: float):
+        self._flow, self._floor = flow, floor
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """m³/s, straight to nothing in the last 5 mm."""
+        share = min(max((a - self._floor) / 0.005, 0.0), 1.0)
+        return self._flow * share, self._flow / 0.005 if 0 < share < 1 else 0.0, 0.0
+
+
+def broken(analysis: Analysis, faults: Sequence[Fault]) -> Network:
+    """The network with faults in force, in the order in which they happened."""
+    base = analysis.network
+    powered, stuck, off = True, False, False
+    leak: float | None = None
+    wear = 1.0
+    change: dict[str, Law | None] = {}
+    extra: list[Link] = []
+    clean = analysis._pad_mediums()
+    for fault in faults:
+        if fault.kind == "power-cut":
+            powered = False
+        elif fault.kind == "power-return":
+            powered = True
+        elif fault.kind == "pump-stuck":
+            stuck = True
+        elif fault.kind == "check-valve-leak":
+            leak = fault.value
+        elif fault.kind == "pump-wear":
+            wear = fault.value
+        elif fault.kind == "hose-off":
+            off = True
+        elif fault.kind in ("drain-block", "all-drains-block"):
+            keys = analysis.drains(False) + (analysis.drains(True) if fault.kind.startswith("all") else [])
+            for key in keys:
+                law = analysis.laws[key]
+                assert isinstance(law, Standpipe)
+                change[key] = replace(law, open_share=1.0 - fault.value)
+        elif fault.kind == "pads-clog":
+            for key, medium in clean.items():
+                law = analysis.laws[key]
+                assert isinstance(law, Pad | Sheet)
+                change[key] = replace(law, medium=medium.dirty(fault.value))
+        elif fault.kind == "chamber-out":
+            chambers = analysis.sump.chambers
+            if round(fault.value) > len(chambers):
+                raise EntryError(f"There is no chamber {fault.value:g}; the sump has {len(chambers)}.")
+            chamber = chambers[round(fault.value) - 1]
+            for cell in sump_network.cell_ids(analysis.sump, chamber):
+                hose = Gap(base.cell(cell).floor, 0.05, 0.01)
+                extra.append(Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, hose, "hose"))
+        elif fault.kind == "joint-weep":
+            cell = analysis.pump_cell
+            weep = Weep(fault.value * 1e-3 / 3600, base.cell(cell).floor)
+            extra.append(Link("weep", "A joint weeps", cell, FLOOR, weep, "spill"))
+    for key, line_law in analysis.laws.items():
+        if isinstance(line_law, ReturnLine):
+            law = line_law
+            share = law.leak if leak is None else leak
+            if all(line.valve == "none" for line in analysis.system.returns):
+                share = 1.0
+            curve = replace(law.curve, wear=wear)
+            change[key] = replace(law, on=powered and not stuck, leak=share, curve=curve)
+    links = []
+    for link in base.links:
+        now = change.get(link.id, link.law)
+        assert now is not None
+        to = FLOOR if off and link.kind == "pump" else link.b
+        links.append(replace(link, law=_floor_hose(now, base.cell(link.b).floor) if to != link.b else now, b=to))
+    return Network((*base.cells, _BUCKET_CELL), (*links, *extra), base.marks)
+
+
+def _floor_hose(law: Law, height: float) -> Law:
+    assert isinstance(law, ReturnLine)
+    return _OntoFloor(law, height)
+
+
+@dataclass(frozen=True)
+class _OntoFloor:
+    """A return whose hose came off near the tank: the pump sees the same rise, the water the floor."""
+
+    law: ReturnLine
+    height: float
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """Only downhill of the pump."""
+        if not self.law.on:
+            return 0.0, 0.0, 0.0
+        q, by_a, _ = self.law.flow(a, self.height)
+        return max(q, 0.0), by_a, 0.0
+
+
+@dataclass(frozen=True)
+class WetTest:
+    """A run with its verdict. margins are m under the rims, from the worst moment."""
+
+    faults: tuple[Fault, ...]
+    history: History
+    sump_margin: float
+    tank_margin: float
+    spilled: float
+    still: float | None
+    verdict: Verdict
+    worst_time: float = 0.0
+    dry: bool = False
+    notes: tuple[str, ...] = field(default=())
+
+
+def run(
+    analysis: Analysis,
+    faults: Sequence[Fault],
+    until: float = 900.0,
+    progress: Callable[[float], bool] | None = None,
+    tolerance: float | None = None,
+) -> WetTest:
+    """Start from running water and break things. until s; raises FuenteError where the design does not run."""
+    running = analysis.running
+    ordered = sorted(faults, key=lambda f: f.time)
+    events = [Event(fault.time, fault.title, broken(analysis, ordered[: i + 1])) for i, fault in enumerate(ordered)]
+    options = {} if tolerance is None else {"tolerance": tolerance}
+    history = transient(broken(analysis, ()), running.level, until, events, progress=progress, **options)
+    sump = [analysis.network.cell(c) for c in analysis.sump_cells()]
+    worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(0.0, 0.0))
+    tanks = min(analysis.network.cell(t.id).rim - history.peak(t.id)[0] for t in analysis.system.tanks)
+    intake = next(law.intake for law in analysis.laws.values() if isinstance(law, ReturnLine))
+    dry = bool((history.level(analysis.pump_cell) < intake + 0.004).any())
+    spilled = history.spilled
+    values = {"left": worst[0], "tank": tanks, "spilled": spilled}
+    wanted = analysis.system.space.margin
+    if spilled > 1e-6:
+        verdict = Verdict("{spilled:volume} on the floor", values, Rank.STOP)
+    elif worst[0] < wanted - 1e-6:
+        verdict = Verdict("{left:length} left in the sump", values, Rank.FIX)
+    elif tanks < 0.008:
+        verdict = Verdict("{tank:length} left in the tank", values, Rank.FIX)
+    elif dry and any(f.kind in ("drain-block", "pads-clog", "pump-wear") for f in faults):
+        verdict = Verdict("the pump runs dry", values, Rank.FIX)
+    else:
+        verdict = Verdict("{left:length} left in the sump", values)
+    return WetTest(tuple(ordered), history, worst[0], tanks, spilled, history.still_from(), verdict, worst[1], dry)
+
+
+def solution_at(analysis: Analysis, test: WetTest, time: float) -> Solution:
+    """The water at a moment of a run, as the screens read it."""
+    history = test.history
+    levels = history.at(time)
+    volumes = {c.id: c.curve.volume(levels[c.id]) for c in history.network.cells}
+    return Solution(analysis.network, levels, volumes, history.flows_at(time), 0.0)
+
+
+@dataclass(frozen=True)
+class Trial:
+    """A standard trial: id, title, faults, how long, and what is written down from it."""
+
+    id: str
+    title: str
+    faults: tuple[Fault, ...]
+    until: float
+    reads: str  # "sump" or "tank": whose margin is measured
+
+
+def standard_trials(analysis: Analysis) -> tuple[Trial, ...]:
+    """What every system should stand before it is filled for good."""
+    found = [
+        Trial(
+            "cut-valve-tight",
+            "Cut the power, valve tight",
+            (Fault("power-cut", 5, 1), Fault("check-valve-leak", 5, 0.0)),
+            1800,
+            "sump",
+        ),
+        Trial(
+            "cut-valve-as-is", "Cut the power, valve as it is, half an hour", (Fault("power-cut", 5, 1),), 1800, "sump"
+        ),
+        Trial(
+            "cut-valve-open",
+            "Cut the power, valve held open",
+            (Fault("power-cut", 5, 1), Fault("check-valve-leak", 5, 1.0)),
+            1800,
+            "sump",
+        ),
+        Trial(
+            "cut-and-return",
+            "Cut the power, give it back after five minutes",
+            (Fault("power-cut", 5, 1), Fault("power-return", 305, 1)),
+            1200,
+            "tank",
+        ),
+        Trial("drain-blocked", "Close the siphon and the open channel", (Fault("drain-block", 5, 1.0),), 1800, "tank"),
+        Trial("pads-clogged", "Pads at 25 times their clean loss", (Fault("pads-clog", 5, 25.0),), 1800, "sump"),
+        Trial("pump-worn", "Pump down to four fifths of its head", (Fault("pump-wear", 5, 0.8),), 1800, "sump"),
+    ]
+    if not analysis.drains(True):
+        blocked = next(i for i, t in enumerate(found) if t.id == "drain-blocked")
+        found[blocked] = replace(found[blocked], title="Close the drain", faults=(Fault("all-drains-block", 5, 1.0),))
+    return tuple(found)
+
+
+@dataclass(frozen=True)
+class TrialResult:
+    """A trial with its run."""
+
+    trial: Trial
+    test: WetTest
+
+    @property
+    def passed(self) -> bool:
+        """Whether the builder's margins held."""
+        return self.test.verdict.rank is None
+
+    @property
+    def expected(self) -> float:
+        """What Fuente expects to be read: the margin in m."""
+        return self.test.sump_margin if self.trial.reads == "sump" else self.test.tank_margin
+
+
+def trials(analysis: Analysis, progress: Callable[[float], bool] | None = None) -> list[TrialResult]:
+    """All standard trials."""
+    found = []
+    every = standard_trials(analysis)
+    for i, trial in enumerate(every):
+        found.append(TrialResult(trial, run(analysis, trial.faults, trial.until)))
+        if progress is not None and not progress((i + 1) / len(every)):
+            break
+    return found

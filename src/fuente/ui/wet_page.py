@@ -1,0 +1,585 @@
+"""Wet test: break something and watch; expected and measured side by side."""
+
+from __future__ import annotations
+
+import datetime
+from typing import Any
+
+from PySide6.QtCore import QObject, QRunnable, Qt, QThreadPool, QTimer, Signal
+from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtWidgets import (
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QSlider,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.devices.base import Change, Edit
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.section import section
+from fuente.document.system import Measurement
+from fuente.document.wet_test import KINDS, Fault, TrialResult, WetTest, run, solution_at, trials
+from fuente.errors import FuenteError
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.section_view import SectionView
+from fuente.ui.workspace import Workspace
+from fuente.units import UnitSystem, shown, unit_label, unit_size
+
+LENGTHS = ((300.0, "5 min"), (900.0, "15 min"), (1800.0, "30 min"), (7200.0, "2 h"), (21600.0, "6 h"))
+SPEEDS = (1, 8, 30, 120, 600)
+FRAME = 40  # ms
+
+
+def clock(seconds: float) -> str:
+    """1:24, or 1:02:30 from an hour on."""
+    whole = round(seconds)
+    hours, rest = divmod(whole, 3600)
+    minutes, second = divmod(rest, 60)
+    return f"{hours}:{minutes:02}:{second:02}" if hours else f"{minutes}:{second:02}"
+
+
+class _Signals(QObject):
+    done = Signal(object)
+    failed = Signal(str)
+    progress = Signal(float)
+
+
+class _Job(QRunnable):
+    """Runs off the interface thread on an analysis of its own; can be stopped."""
+
+    def __init__(self, work: Any):
+        super().__init__()
+        self.setAutoDelete(False)
+        self.signals = _Signals()
+        self.stopped = False
+        self._work = work
+
+    def run(self) -> None:
+        def tell(share: float) -> bool:
+            self.signals.progress.emit(share)
+            return not self.stopped
+
+        try:
+            result = self._work(tell)
+        except FuenteError as error:
+            if not self.stopped:
+                self.signals.failed.emit(str(error))
+            return
+        if not self.stopped:
+            self.signals.done.emit(result)
+
+
+class _Track(QSlider):
+    """A slider with a tick for every fault."""
+
+    def __init__(self) -> None:
+        super().__init__(Qt.Orientation.Horizontal)
+        self.setRange(0, 1000)
+        self.marks: list[float] = []
+        self.setAccessibleName("Moment of the run")
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        super().paintEvent(event)
+        p = QPainter(self)
+        for share in self.marks:
+            x = 8 + share * (self.width() - 16)
+            p.fillRect(int(x) - 1, 2, 3, self.height() - 4, theme.color("stop"))
+        p.end()
+
+
+class WetPage(QWidget):
+    """Section and player at the left; faults, levels, numbers and trials at the right."""
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.faults: list[Fault] = []
+        self.until = 900.0
+        self.time = 0.0
+        self.test: WetTest | None = None
+        self.results: list[TrialResult] = []
+        self._analysis: Analysis | None = None
+        self._tested: Any = None  # the system that the run is of
+        self._job: _Job | None = None
+        self._trial_job: _Job | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._left(), 1)
+        self.right = QScrollArea()
+        self.right.setWidgetResizable(True)
+        self.right.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.right.setWidget(self._right())
+        row.addWidget(self.right, 1)
+        self.timer = QTimer(self)
+        self.timer.setInterval(FRAME)
+        self.timer.timeout.connect(self._tick)
+        workspace.changed.connect(self._document_changed)
+
+    # -- building -------------------------------------------------------------------------------------------------
+
+    def _left(self) -> QWidget:
+        holder = QWidget()
+        holder.setObjectName("ground")
+        holder.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, theme.px(10), 0, theme.px(12))
+        self.caption = QLabel()
+        self.caption.setObjectName("quiet")
+        self.caption.setWordWrap(True)
+        self.caption.setContentsMargins(theme.px(14), 0, theme.px(14), 0)
+        column.addWidget(self.caption)
+        self.view = SectionView()
+        self.view.editable = False
+        self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column.addWidget(self.view, 1)
+        bar = QHBoxLayout()
+        bar.setContentsMargins(theme.px(14), 0, theme.px(14), 0)
+        self.play = QPushButton("Play")
+        self.play.setObjectName("primary")
+        self.play.setFixedWidth(theme.px(76))
+        self.play.clicked.connect(self.toggle)
+        self.now = QLabel("0:00")
+        self.track = _Track()
+        self.track.sliderMoved.connect(lambda v: self.seek(v / 1000 * self.until))
+        self.track.actionTriggered.connect(lambda _: self.seek(self.track.sliderPosition() / 1000 * self.until))
+        self.length = ChoiceBox(LENGTHS, self.until)
+        self.length.setAccessibleName("How long")
+        self.length.chosen.connect(self.set_length)
+        self.speed = ChoiceBox(tuple((s, f"× {s}") for s in SPEEDS), SPEEDS[2])
+        self.speed.setAccessibleName("Speed")
+        for box in (self.length, self.speed):
+            box.setMinimumContentsLength(5)
+        for widget in (self.play, self.now):
+            bar.addWidget(widget)
+        bar.addWidget(self.track, 1)
+        bar.addWidget(self.length)
+        bar.addWidget(self.speed)
+        column.addLayout(bar)
+        return holder
+
+    def _right(self) -> QWidget:
+        page = QWidget()
+        page.setObjectName("panel")
+        column = QVBoxLayout(page)
+        column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(14))
+        column.setSpacing(theme.px(6))
+        column.addWidget(_section("Break something, at the moment shown"))
+        grid = QGridLayout()
+        grid.setSpacing(theme.px(6))
+        self.chips: dict[str, QPushButton] = {}
+        for i, kind in enumerate(KINDS.values()):
+            chip = QPushButton(kind.title)
+            chip.setCheckable(True)
+            chip.setStyleSheet(
+                f"QPushButton {{ padding: {theme.px(5)}px {theme.px(6)}px; }}"
+                f"QPushButton:checked {{ background: {theme.current().stop}; color: "
+                f"{'#FFFFFF' if theme.current().name == 'light' else '#1A1210'}; border: none; }}"
+            )
+            chip.clicked.connect(lambda on, k=kind.name: self.set_fault(k, on))
+            grid.addWidget(chip, i // 4, i % 4)
+            self.chips[kind.name] = chip
+        column.addLayout(grid)
+        self.fault_rows = QVBoxLayout()
+        self.fault_rows.setSpacing(theme.px(3))
+        column.addLayout(self.fault_rows)
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        column.addWidget(self.error)
+        self.chart_head = _section("")
+        column.addWidget(self.chart_head)
+        column.addWidget(self._chart())
+        self.busy = QProgressBar()
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(theme.px(4))
+        column.addWidget(self.busy)
+        tiles = QHBoxLayout()
+        tiles.setSpacing(theme.px(10))
+        self.tiles = []
+        for _ in range(3):
+            frame = QFrame()
+            frame.setObjectName("tile")
+            box = QVBoxLayout(frame)
+            box.setContentsMargins(theme.px(12), theme.px(6), theme.px(12), theme.px(6))
+            box.setSpacing(0)
+            number, words = QLabel("…"), QLabel()
+            number.setObjectName("big")
+            words.setObjectName("quiet")
+            words.setWordWrap(True)
+            box.addWidget(number)
+            box.addWidget(words)
+            self.tiles.append((number, words))
+            tiles.addWidget(frame)
+        column.addLayout(tiles)
+        head = QHBoxLayout()
+        head.addWidget(_section("Try it for real, then write down what you saw"), 1)
+        self.run_all = QPushButton("Run all trials")
+        self.run_all.setObjectName("link")
+        self.run_all.clicked.connect(self.start_trials)
+        head.addWidget(self.run_all)
+        column.addLayout(head)
+        self.trial_grid = QGridLayout()
+        self.trial_grid.setColumnStretch(0, 1)
+        self.trial_grid.setHorizontalSpacing(theme.px(10))
+        self.trial_grid.setVerticalSpacing(theme.px(4))
+        column.addLayout(self.trial_grid)
+        caution = QLabel(
+            "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and keep "
+            "plugs and sockets above and away from the water."
+        )
+        caution.setObjectName("quiet")
+        caution.setWordWrap(True)
+        column.addWidget(caution)
+        column.addStretch(1)
+        return page
+
+    def _chart(self) -> QWidget:
+        import pyqtgraph as pg
+
+        t = theme.current()
+        pg.setConfigOptions(antialias=True)
+        self.plot = pg.PlotWidget(background=t.ground)
+        self.plot.setFixedHeight(theme.px(180))
+        self.plot.setMouseEnabled(False, False)
+        self.plot.hideButtons()
+        self.plot.setMenuEnabled(False)
+        self.plot.invertY(True)
+        self.plot.setAccessibleName("Levels under the rims over time")
+        for side in ("left", "bottom"):
+            axis = self.plot.getAxis(side)
+            axis.setPen(pg.mkPen(t.rule))
+            axis.setTextPen(pg.mkPen(t.muted))
+            axis.setStyle(tickFont=theme.font(11))
+        self.plot.getAxis("bottom").tickStrings = lambda values, scale, spacing: [clock(v) for v in values]
+        self.plot.showGrid(y=True, alpha=0.25)
+        rim = pg.InfiniteLine(0, 0, pen=pg.mkPen(t.stop, width=1.5, style=Qt.PenStyle.DashLine))
+        self.plot.addItem(rim)
+        self.curves = {
+            "tank": self.plot.plot(pen=pg.mkPen(t.accent, width=2)),
+            "sump": self.plot.plot(pen=pg.mkPen(t.pumped, width=2)),
+        }
+        self.labels = {
+            "tank": pg.TextItem("tank", color=QColor(t.fall_text), anchor=(1, 1)),
+            "sump": pg.TextItem("pump chamber", color=QColor(t.pumped_text), anchor=(1, 0)),
+        }
+        for label in self.labels.values():
+            self.plot.addItem(label)
+        self.cursor = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.ink, width=1.2))
+        self.plot.addItem(self.cursor)
+        return self.plot
+
+    # -- faults ---------------------------------------------------------------------------------------------------
+
+    def set_fault(self, kind: str, on: bool) -> None:
+        """Add a fault at the shown moment, or take it away."""
+        if on:
+            moment = round(min(max(self.time, 5.0), self.until - 1))
+            self.faults = [*(f for f in self.faults if f.kind != kind), Fault(kind, moment, KINDS[kind].default)]
+        else:
+            self.faults = [f for f in self.faults if f.kind != kind]
+        self._show_faults()
+        self.start()
+
+    def _change_fault(self, fault: Fault, time: float, value: float) -> None:
+        kind = KINDS[fault.kind]
+        if not 0 <= time < self.until or not kind.low <= value <= kind.high:
+            self._say(
+                f"{kind.title} takes a moment within the run"
+                + (f" and a number from {kind.low:g} to {kind.high:g}: {kind.number}." if kind.number else ".")
+            )
+            self._show_faults()
+            return
+        self._say("")
+        self.faults = [Fault(f.kind, time, value) if f == fault else f for f in self.faults]
+        self._show_faults()
+        self.start()
+
+    def _show_faults(self) -> None:
+        while self.fault_rows.count():
+            item = self.fault_rows.takeAt(0)
+            widget = item.widget() if item else None
+            if widget:
+                widget.hide()
+                widget.deleteLater()
+        for kind, chip in self.chips.items():
+            chip.setChecked(any(f.kind == kind for f in self.faults))
+        units = self.workspace.units
+        for fault in sorted(self.faults, key=lambda f: f.time):
+            kind = KINDS[fault.kind]
+            line = QWidget()
+            row = QHBoxLayout(line)
+            row.setContentsMargins(0, 0, 0, 0)
+            row.addWidget(QLabel(f"{kind.title} at"))
+            moment = QuantityEdit("time", fault.time, units, 5)
+            moment.setFixedWidth(theme.px(84))
+            moment.setAccessibleName(f"{kind.title} happens at")
+            moment.committed.connect(lambda v, f=fault: self._change_fault(f, v, f.value))
+            moment.nudged.connect(lambda v, f=fault: self._change_fault(f, max(v, 0.0), f.value))
+            moment.failed.connect(self._say)
+            row.addWidget(moment)
+            if kind.number:
+                number = QuantityEdit("number", fault.value, units, 0.1 if kind.high <= 1 else 1)
+                number.setFixedWidth(theme.px(70))
+                number.setAccessibleName(kind.number)
+                number.committed.connect(lambda v, f=fault: self._change_fault(f, f.time, v))
+                number.nudged.connect(lambda v, f=fault: self._change_fault(f, f.time, v))
+                number.failed.connect(self._say)
+                row.addWidget(number)
+                words = QLabel(kind.number)
+                words.setObjectName("quiet")
+                row.addWidget(words, 1)
+            else:
+                row.addStretch(1)
+            self.fault_rows.addWidget(line)
+
+    # -- running --------------------------------------------------------------------------------------------------
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Run when it is first seen, and again when the design has changed."""
+        super().showEvent(event)
+        if self._tested != self.workspace.system:
+            if not self.faults and self.test is None:
+                self.faults = [Fault("power-cut", 30.0, 1.0)]
+                self._show_faults()
+            self.results = []
+            self._show_trials()
+            self.start()
+
+    def _document_changed(self) -> None:
+        if self.isVisible() and self._tested != self.workspace.system:
+            only_notes = self._tested is not None and self._tested.model_copy(
+                update={"measurements": (), "units": UnitSystem.METRIC}
+            ) == self.workspace.system.model_copy(update={"measurements": (), "units": UnitSystem.METRIC})
+            self._tested = self.workspace.system
+            if only_notes:
+                self._show_faults()
+                self._show_run()
+                self._show_trials()
+            else:
+                self.results = []
+                self._show_trials()
+                self.start()
+
+    def set_length(self, seconds: float) -> None:
+        """How long the run is, s."""
+        self.until = seconds
+        self.length.show_value(seconds)
+        self.faults = [f for f in self.faults if f.time < self.until]
+        self._show_faults()
+        self.start()
+
+    def start(self) -> None:
+        """Compute the run off the interface thread."""
+        if self._job is not None:
+            self._job.stopped = True
+        self._tested = self.workspace.system
+        system, faults, until = self.workspace.system, tuple(self.faults), self.until
+        job = _Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)))
+        # A run that was overtaken may still report: only the newest is heard.
+        job.signals.done.connect(lambda result: self._done(result) if job is self._job else None)
+        job.signals.failed.connect(lambda words: self._failed(words) if job is self._job else None)
+        job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
+        self._job = job
+        QThreadPool.globalInstance().start(job)
+
+    def run_now(self) -> None:
+        """Compute at once: for scripts and pictures."""
+        if self._job is not None:
+            self._job.stopped = True
+        self._tested = self.workspace.system
+        analysis = Analysis(self.workspace.system)
+        self._done((analysis, run(analysis, self.faults, self.until)))
+
+    def _done(self, result: tuple[Analysis, WetTest]) -> None:
+        self._job = None
+        self._analysis, self.test = result
+        self._say("")
+        self.time = min(self.time, self.until)
+        self._show_run()
+
+    def _failed(self, sentence: str) -> None:
+        self._job = None
+        self.test = None
+        self._say(sentence)
+
+    def _say(self, sentence: str) -> None:
+        self.error.setText(sentence)
+        self.error.setVisible(bool(sentence))
+
+    # -- playing --------------------------------------------------------------------------------------------------
+
+    def toggle(self) -> None:
+        """Play or pause."""
+        if self.timer.isActive():
+            self.timer.stop()
+        elif self.test is not None:
+            if self.time >= self.until - 0.5:
+                self.time = 0.0
+            self.timer.start()
+        self.play.setText("Pause" if self.timer.isActive() else "Play")
+
+    def _tick(self) -> None:
+        self.time = min(self.time + FRAME / 1000 * SPEEDS[self.speed.currentIndex()], self.until)
+        if self.time >= self.until or not self.isVisible():
+            self.timer.stop()
+            self.play.setText("Play")
+        self._show_moment()
+
+    def seek(self, time: float) -> None:
+        """Go to a moment in s."""
+        self.time = min(max(time, 0.0), self.until)
+        self._show_moment()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space plays."""
+        if event.key() == Qt.Key.Key_Space:
+            self.toggle()
+        else:
+            super().keyPressEvent(event)
+
+    # -- showing --------------------------------------------------------------------------------------------------
+
+    def _show_run(self) -> None:
+        test, analysis = self.test, self._analysis
+        if test is None or analysis is None:
+            return
+        units = self.workspace.units
+        size, label = unit_size("length", units), unit_label("length", units)
+        self.chart_head.setText(f"Levels, {label} under the rim, over {clock(self.until)}")
+        tank = analysis.system.tanks[0].id
+        for key, cell in (("tank", tank), ("sump", analysis.pump_cell)):
+            under = (analysis.network.cell(cell).rim - test.history.level(cell)) / size
+            self.curves[key].setData(test.history.times, under)
+            self.labels[key].setPos(self.until, float(under[-1]))
+        self.plot.setXRange(0, self.until, padding=0.02)
+        self.track.marks = [f.time / self.until for f in self.faults]
+        rank = test.verdict.rank
+        t = theme.current()
+        wanted = shown(analysis.system.space.margin, "length", units)
+        self._tile(
+            0,
+            shown(max(test.sump_margin, 0.0), "length", units),
+            f"left in the sump, you want {wanted}",
+            rank is not None,
+        )
+        self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)
+        still = clock(test.still) if test.still is not None else "moves on"
+        self._tile(2, still, "until it is still" if test.still is not None else "at the end of the run", False)
+        self.plot.setBackground(t.ground)
+        self._show_moment()
+
+    def _tile(self, index: int, number: str, words: str, bad: bool) -> None:
+        value, label = self.tiles[index]
+        value.setText(number)
+        value.setStyleSheet(f"color: {theme.current().stop};" if bad else "")
+        label.setText(words)
+
+    def _show_moment(self) -> None:
+        test, analysis = self.test, self._analysis
+        if test is None or analysis is None:
+            return
+        units = self.workspace.units
+        situation = Situation("wet", "Wet test", solution_at(analysis, test, self.time), test.verdict)
+        self.view.show_drawing(section(analysis, situation), units, "", "")
+        self.now.setText(clock(self.time))
+        self.cursor.setValue(self.time)
+        self.track.blockSignals(True)
+        self.track.setValue(round(1000 * self.time / self.until))
+        self.track.blockSignals(False)
+        happened = [f"{f.title.lower()} {clock(f.time)}" for f in test.faults if f.time <= self.time + 0.5]
+        words = " · ".join(happened) if happened else "running, nothing broken yet"
+        self.caption.setText(f"{words[:1].upper()}{words[1:]} · now {clock(self.time)} · {test.verdict.filled(units)}")
+
+    # -- trials ---------------------------------------------------------------------------------------------------
+
+    def start_trials(self) -> None:
+        """Run every standard trial off the interface thread."""
+        system = self.workspace.system
+        job = _Job(lambda tell: trials(Analysis(system), tell))
+        job.signals.done.connect(self._trials_done)
+        job.signals.failed.connect(self._failed)
+        job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
+        self._trial_job = job
+        self.run_all.setText("Running…")
+        self.run_all.setEnabled(False)
+        QThreadPool.globalInstance().start(job)
+
+    def trials_now(self) -> None:
+        """Run the trials at once: for scripts and pictures."""
+        self._trials_done(trials(Analysis(self.workspace.system)))
+
+    def _trials_done(self, found: list[TrialResult]) -> None:
+        self._trial_job = None
+        self.run_all.setText("Run all trials")
+        self.run_all.setEnabled(True)
+        self.results = found
+        self._show_trials()
+
+    def _show_trials(self) -> None:
+        while self.trial_grid.count():
+            item = self.trial_grid.takeAt(0)
+            widget = item.widget() if item else None
+            if widget:
+                widget.hide()
+                widget.deleteLater()
+        units = self.workspace.units
+        if not self.results:
+            words = QLabel("Run all trials to see what Fuente expects of each.")
+            words.setObjectName("quiet")
+            self.trial_grid.addWidget(words, 0, 0, 1, 4)
+            return
+        for column, name in enumerate(("Trial", "Margin expected", "You measured", "")):
+            self.trial_grid.addWidget(_section(name), 0, column)
+        seen = {m.trial: m for m in self.workspace.system.measurements}
+        for row, result in enumerate(self.results, 1):
+            title = QLabel(result.trial.title)
+            title.setWordWrap(True)
+            title.setToolTip(result.test.verdict.filled(units))
+            self.trial_grid.addWidget(title, row, 0)
+            place = "sump" if result.trial.reads == "sump" else "tank"
+            expected = QLabel(f"{shown(result.expected, 'length', units)} in the {place}")
+            if not result.passed:
+                expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")
+                expected.setText("◆ " + expected.text())
+                expected.setToolTip(result.test.verdict.filled(units))
+            self.trial_grid.addWidget(expected, row, 1)
+            known = seen.get(result.trial.id)
+            edit = QuantityEdit("length", known.value if known else 0.0, units)
+            if known is None:
+                edit.clear()
+                edit.setPlaceholderText("not yet")
+            edit.setFixedWidth(theme.px(92))
+            edit.setAccessibleName(f"Measured: {result.trial.title}")
+            edit.committed.connect(lambda v, r=result: self._measured(r, v))
+            edit.failed.connect(self._say)
+            self.trial_grid.addWidget(edit, row, 2)
+            words = QLabel("")
+            words.setObjectName("quiet")
+            if known:
+                off = abs(known.value - result.expected)
+                close = off <= max(0.01, 0.25 * abs(result.expected))
+                words.setText(f"{'within reason' if close else 'look again'}, {known.date}")
+            self.trial_grid.addWidget(words, row, 3)
+
+    def _measured(self, result: TrialResult, value: float) -> None:
+        today = datetime.date.today().isoformat()
+        kept = tuple(m for m in self.workspace.system.measurements if m.trial != result.trial.id)
+        new = Measurement(trial=result.trial.id, value=value, date=today)
+        self.workspace.edit(Edit("Write down a measurement", (Change(("measurements",), (*kept, new)),)))
+
+
+def _section(words: str) -> QLabel:
+    label = QLabel(words)
+    label.setObjectName("section")
+    return label

@@ -1,0 +1,91 @@
+"""The water in time, against a solution by hand, against settle, and under random faults."""
+
+import math
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from test_network import SINK, Fixed, cell, chain, links
+
+from fuente.network import Link, Network, settle
+from fuente.network.laws import Gap, Spill
+from fuente.network.model import FLOOR
+from fuente.network.transient import Event, transient
+
+
+class Linear:
+    """Flow in proportion to the difference of levels: its decay is an exponential."""
+
+    def __init__(self, g: float):
+        self.g = g
+
+    def flow(self, a, b):
+        return self.g * (a - b), self.g, -self.g
+
+
+def test_exponential_by_hand():
+    """Two cells of 0.1 m² and a conductance of 1e-3 m²/s: the difference decays with exp(−t/50)."""
+    net = Network((cell("a"), cell("b")), (Link("x", "x", "a", "b", Linear(1e-3)),))
+    history = transient(net, {"a": 0.4, "b": 0.2}, 200.0)
+    for t in (10.0, 50.0, 120.0):
+        now = history.at(t)
+        assert now["a"] - now["b"] == pytest.approx(0.2 * math.exp(-t / 50), abs=3e-4)
+
+
+def test_a_tank_drains_by_torricelli():
+    """√h falls in a straight line; time from 0.4 to 0.2 m by the sluice formula, drowned on neither side."""
+    net = Network((cell("a", area=0.2), cell("b", -2.0, -1.0, 5.0)), (Link("g", "g", "a", "b", Gap(0.0, 0.1, 0.01)),))
+    history = transient(net, {"a": 0.4, "b": -2.0}, 400.0)
+    c = 0.65 * 0.1 * 0.01 * math.sqrt(2 * 9.80665)
+    held = 0.65 * 0.01
+    wanted = 2 * 0.2 / c * (math.sqrt(0.4 - held) - math.sqrt(0.2 - held))
+    assert history.crossing("a", 0.2, upwards=False) == pytest.approx(wanted, abs=0.3)
+
+
+def test_events_happen_on_time():
+    net = Network((cell("a"), cell("b")), (Link("p", "p", "a", "b", Fixed(0.0)),), {})
+    on = Network(net.cells, (Link("p", "p", "a", "b", Fixed(1e-4)),), {})
+    history = transient(net, {"a": 0.4, "b": 0.1}, 60.0, [Event(20.0, "on", on)])
+    assert history.at(19.9)["a"] == pytest.approx(0.4)
+    assert history.at(60.0)["a"] == pytest.approx(0.4 - 40 * 1e-4 / 0.1, abs=1e-9)
+    assert history.events == ((20.0, "on"),)
+    assert history.crossing("b", 0.1 + 1e-5) == pytest.approx(20.01, abs=0.1)
+
+
+def test_spill_starts_at_the_rim_and_is_counted():
+    net = Network(
+        (cell("a", rim=0.3), SINK),
+        (Link("in", "in", FLOOR, "a", Fixed(0.0)), Link("s", "s", "a", FLOOR, Spill(0.3, 1.0), "spill")),
+    )
+    history = transient(net, {"a": 0.35}, 300.0)
+    assert history.spilled == pytest.approx(0.005, rel=0.02)
+    assert np.abs(history.volumes.sum(axis=1) - history.volumes[0].sum()).max() < 1e-15
+
+
+@settings(max_examples=15)
+@given(st.lists(links, min_size=1, max_size=6), st.lists(st.floats(0.02, 0.58), min_size=7, max_size=7))
+def test_random_rows_keep_their_water_and_end_where_settle_does(spec, starts):
+    net = chain(spec, 0.0)
+    start = {f"c{i}": starts[i] for i in range(len(spec) + 1)}
+    history = transient(net, start, 2 * 86400.0, longest=6 * 3600.0)
+    total = history.volumes.sum(axis=1)
+    assert np.abs(total - total[0]).max() <= 1e-9 * total[0]
+    floors = np.array([c.floor for c in net.cells])
+    assert (history.levels >= floors - 1e-9).all()
+    end = settle(net, start)
+    for i in range(len(spec) + 1):
+        assert history.levels[-1][i] == pytest.approx(
+            end.level[f"c{i}"], abs=3e-3
+        )  # where water can go two ways, settle shares it out in 8 mm steps
+
+
+@given(st.lists(links, min_size=2, max_size=6))
+@settings(max_examples=10)
+def test_a_finer_run_moves_no_peak_by_half_a_millimetre(spec):
+    net = chain(spec, 0.0)
+    start = {f"c{i}": 0.55 - 0.05 * i for i in range(len(spec) + 1)}
+    coarse = transient(net, start, 600.0)
+    fine = transient(net, start, 600.0, tolerance=2e-5)
+    for i in range(len(spec) + 1):
+        assert coarse.peak(f"c{i}")[0] == pytest.approx(fine.peak(f"c{i}")[0], abs=5e-4)

@@ -1,0 +1,98 @@
+"""The wet test driven by hand: break two things, scrub back, read the verdict, write down what was measured."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from ui_hands import type_into
+
+from fuente.ui.fields import QuantityEdit
+from fuente.ui.wet_page import clock
+
+
+@pytest.fixture
+def page(window, qtbot):
+    """The Wet test with its first run done."""
+    window.show_stage("wet")
+    made = window.page("wet")
+    qtbot.waitUntil(lambda: made.test is not None, timeout=20000)
+    return made
+
+
+def wait(qtbot, page):
+    qtbot.waitUntil(lambda: page._job is None and page.test is not None, timeout=30000)
+
+
+def surface(page, owner):
+    return next(
+        s for s in page.view.drawing().shapes if getattr(s, "style", "") == "surface" and s.owner == owner
+    ).points[0][1]
+
+
+def test_break_two_things_scrub_back_and_read(page, qtbot):
+    assert page.chips["power-cut"].isChecked()  # what is shown first
+    page.seek(60)
+    QTest.mouseClick(page.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
+    wait(qtbot, page)
+    assert [(f.kind, f.time) for f in sorted(page.faults, key=lambda f: f.time)] == [
+        ("power-cut", 30.0),
+        ("check-valve-leak", 60),
+    ]
+    page.seek(page.until)
+    late = surface(page, "sump.pump")
+    assert "Check valve leaks" in page.caption.text() or "check valve leaks 1:00" in page.caption.text()
+    page.seek(0)
+    assert surface(page, "sump.pump") < late - 60
+    assert "nothing broken yet" in page.caption.text()
+    assert page.tiles[0][0].text().endswith("mm")
+    assert page.tiles[1][0].text() == "0 L"
+    assert "left in the sump" in page.caption.text()
+    QTest.mouseClick(page.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
+    wait(qtbot, page)
+    assert len(page.faults) == 1
+
+
+def test_a_fault_s_moment_and_number_are_typed(page, qtbot):
+    QTest.mouseClick(page.chips["pump-wear"], Qt.MouseButton.LeftButton)
+    wait(qtbot, page)
+    moment = next(e for e in page.findChildren(QuantityEdit) if e.accessibleName() == "Pump wears happens at")
+    type_into(moment, "2 min")
+    wait(qtbot, page)
+    assert next(f for f in page.faults if f.kind == "pump-wear").time == 120
+
+
+def test_play_moves_and_stops_at_the_end(page, qtbot):
+    page.set_length(300.0)
+    wait(qtbot, page)
+    page.speed.setCurrentIndex(4)
+    page.seek(290)
+    QTest.keyClick(page, Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: not page.timer.isActive(), timeout=5000)
+    assert page.time == pytest.approx(300.0)
+    assert page.play.text() == "Play"
+    assert page.now.text() == "5:00"
+
+
+def test_trials_expect_and_a_measurement_is_kept(page, window, qtbot):
+    QTest.mouseClick(page.run_all, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(page.results), timeout=60000)
+    first = page.results[0]
+    edit = page.trial_grid.itemAtPosition(1, 2).widget()
+    type_into(edit, "59 mm")
+    kept = window.workspace.system.measurements
+    assert [(m.trial, m.value) for m in kept] == [(first.trial.id, pytest.approx(0.059))]
+    assert "within reason" in page.trial_grid.itemAtPosition(1, 3).widget().text()
+    assert window.workspace.history.undo_name == "Write down a measurement"
+    window.workspace.undo()
+    assert page.trial_grid.itemAtPosition(1, 2).widget().text() == ""
+
+
+def test_a_changed_design_is_run_again(page, window, qtbot):
+    from fuente.document.system import set_value
+
+    before = page.test.sump_margin
+    window.workspace.edit(set_value("Raise level", ("devices", 0, "chambers", 4, "level"), 0.24))
+    qtbot.waitUntil(lambda: page._job is None and page.test.sump_margin < before - 0.001, timeout=30000)
+
+
+def test_clock():
+    assert (clock(84), clock(3750)) == ("1:24", "1:02:30")
