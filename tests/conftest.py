@@ -16,8 +16,6 @@ from fuente.document.system import System
 settings.register_profile("fuente", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40)
 settings.load_profile("fuente")
 
-LPH = 1e-3 / 3600  # m³/s in a litre an hour
-
 
 @pytest.fixture(autouse=True)
 def own_state(tmp_path, monkeypatch):

@@ -58,6 +58,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("time", "s", ("s", 1.0, 1), ("s", 1.0, 1), "12 s or 2 min"),
         Quantity("days", "s", ("days", 86400.0, 1), ("days", 86400.0, 1), "5 days"),
         Quantity("temperature", "degC", ("°C", 1.0, 1), ("°F", 5 / 9, 0), "25 degC or 77 degF"),
+        Quantity("energy", "J", ("kWh", 3.6e6, 0), ("kWh", 3.6e6, 0), "300 kWh"),
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
@@ -84,6 +85,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "days": ("day", "day"),
     "temperature": ("degC", "degF"),
     "power": ("W", "W"),
+    "energy": ("kWh", "kWh"),
     "mass": ("kg", "lb"),
     "pressure": ("MPa", "psi"),
     "angle": ("deg", "deg"),
@@ -130,6 +132,7 @@ bar = 1e5 * pascal
 psi = 6894.757293168 * pascal
 joule = newton * metre = J
 watt = joule / second = W
+kilowatt_hour = 3.6e6 * joule = kWh
 kelvin = [temperature]; offset: 0 = K
 degree_Celsius = kelvin; offset: 273.15 = degC = °C = celsius
 degree_Fahrenheit = 5 / 9 * kelvin; offset: 233.15 + 200 / 9 = degF = °F = fahrenheit

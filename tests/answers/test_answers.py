@@ -2,7 +2,7 @@
 
 import pytest
 
-from conftest import LPH
+from amounts import LPH
 from fuente.answers import answers, ask, find
 from fuente.errors import FuenteError
 from fuente.units import UnitSystem
@@ -85,3 +85,34 @@ def test_bad_input_is_one_sentence(name, given, words):
 def test_us_bare_numbers():
     assert ask("turnover", {"flow": "900", "volume": "100"}, UnitSystem.US)["per_hour"] == pytest.approx(9)
     assert find("weir").title
+
+
+@pytest.mark.parametrize(
+    ("name", "given", "wanted"),
+    [
+        ("equalising-bulkhead", {"flow": "4000 L/h", "bore": "45.2 mm", "length": "0", "k": "1.5"}, {"difference": 1.5 * 0.6924**2 / 19.6133}),
+        ("pump-cost", {"power": "45 W", "price": "0.30"}, {"cost_per_year": 45 * 8.76 * 0.3, "energy_per_year": 45 * 8760 * 3600}),
+        ("parallel-bores", {"large": "50 mm", "small": "25 mm", "length": "0", "k": "2"}, {"ratio": 4.0, "area_ratio": 4.0, "count": 4}),
+        # Manning by hand: full 45 mm pipe at 2 %: A·(D/4)^(2/3)·√0.02/0.010
+        ("header", {"flow": "1000 L/h", "bore": "45 mm"}, {"full_capacity": 1.5904e-3 * 0.01125 ** (2 / 3) * 0.141421 / 0.010}),
+        ("hose-suction", {"flow": "1500 L/h", "bore": "19 mm", "length": "0", "k": "1", "lift": "0.2 m"}, {"suction": 0.2 + 2 * 1.4696**2 / 19.6133}),
+    ],
+)  # fmt: skip
+def test_answers_about_systems_by_hand(name, given, wanted):
+    got = ask(name, given)
+    for key, value in wanted.items():
+        assert got[key] == pytest.approx(value, rel=2e-3), key
+
+
+def test_long_pipes_make_small_bores_worse_than_their_area():
+    got = ask("parallel-bores", {"large": "45 mm", "small": "21 mm", "length": "3 m"})
+    assert got["ratio"] > 1.15 * got["area_ratio"]
+
+
+def test_a_wide_manifold_is_even_and_a_narrow_one_is_not():
+    base = {"flow": "2400 L/h", "outlets": "12", "spacing": "300 mm", "branch_bore": "10 mm"}
+    wide, narrow = ask("manifold", {**base, "bore": "67 mm"}), ask("manifold", {**base, "bore": "21 mm"})
+    assert wide["last_of_first"] > 0.98
+    assert narrow["last_of_first"] < 0.6
+    with pytest.raises(FuenteError, match="whole number"):
+        ask("manifold", {**base, "bore": "21 mm", "outlets": "2.5"})

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from conftest import LPH
+from amounts import LPH
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.pipes import Pipe, friction_factor
 from fuente.hydraulics.pumps import PumpCurve, operating_point

@@ -4,7 +4,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from conftest import LPH
+from amounts import LPH
 from fuente.hydraulics.drains import (
     air_hole_breaks,
     full_siphon,

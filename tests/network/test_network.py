@@ -7,7 +7,7 @@ import pytest
 from hypothesis import assume, given
 from hypothesis import strategies as st
 
-from conftest import LPH
+from amounts import LPH
 from fuente.errors import FuenteError, SolveError, SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam

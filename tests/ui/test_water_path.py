@@ -304,3 +304,18 @@ def test_an_outlet_more_and_less(path_page):
     assert w.system.returns[0].outlets[2].name == "Third outlet"
     choose(page.card, "Take out the last outlet")
     assert len(w.system.returns[0].outlets) == 2
+
+
+def test_a_timed_bucket_corrects_the_plumbing(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    path = ("returns", 0, "correction")
+    field = page.card.field(path)
+    type_into(field, "3000 L/h")
+    assert w.analysis.flow == pytest.approx(3000e-3 / 3600, rel=1e-2)
+    assert w.system.returns[0].correction > 1
+    assert w.history.undo_name == "Fit plumbing to a timed bucket"
+    type_into(field, "9000 L/h")
+    assert "greatest flow" in page.card._error.text()
+    w.undo()
+    assert w.system.returns[0].correction == 1.0

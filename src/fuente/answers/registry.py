@@ -63,8 +63,9 @@ def answers() -> dict[str, Answer]:
     """All quick answers by name."""
     from fuente.answers.building import BUILDING
     from fuente.answers.flow import FLOW
+    from fuente.answers.systems import SYSTEMS
 
-    return {a.name: a for a in (*FLOW, *BUILDING)}
+    return {a.name: a for a in (*FLOW, *BUILDING, *SYSTEMS)}
 
 
 def find(name: str) -> Answer:

@@ -40,6 +40,12 @@ _START: dict[str, dict[str, str]] = {
     "bucket-flow": {"volume": "10 L", "time": "12 s"},
     "glass-thickness": {"length": "1200 mm", "width": "500 mm", "depth": "450 mm"},
     "bulkhead": {"size": "1 in"},
+    "manifold": {"flow": "2400 L/h", "outlets": "12", "spacing": "300 mm", "bore": "26 mm", "branch_bore": "13 mm"},
+    "equalising-bulkhead": {"flow": "3000 L/h", "bore": "45 mm"},
+    "hose-suction": {"flow": "1500 L/h", "bore": "19 mm", "length": "1.5 m"},
+    "parallel-bores": {"large": "45 mm", "small": "21 mm"},
+    "pump-cost": {"power": "45 W", "price": "0.30"},
+    "header": {"flow": "2400 L/h", "bore": "45 mm", "slope": "2 %"},
 }
 
 

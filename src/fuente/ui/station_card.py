@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
+from fuente.errors import FuenteError
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, CurveEdit, FittingsButton, QuantityEdit, TextEdit
 from fuente.units import UnitSystem, fill, shown, unit_label
@@ -212,7 +213,14 @@ class StationCard(QScrollArea):
 
         def send(value: Any, merge: str = "") -> None:
             self.say("")
-            edit = choice.make(value) if choice.make else Edit(name, (Change(choice.path, value),))
+            current = (
+                next((c for c in self._station.choices if c.label == choice.label), choice) if self._station else choice
+            )
+            try:
+                edit = current.make(value) if current.make else Edit(name, (Change(choice.path, value),))
+            except FuenteError as error:
+                self.say(str(error))
+                return
             self.edited.emit(edit, merge)
 
         if choice.quantity == "choice":

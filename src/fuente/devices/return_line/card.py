@@ -2,15 +2,38 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
+
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.errors import EntryError
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
 from fuente.water.properties import Water
 
 VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
+
+
+def bucket_edit(line: ReturnSpec, law: ReturnLine, lift: float, path: Path) -> Callable[[float], Edit]:
+    """The edit that makes the model give a measured flow: one multiplier on the pipe's losses."""
+
+    def make(flow: float) -> Edit:
+        if not 0 < flow < law.curve.max_flow * law.curve.speed:
+            raise EntryError("A bucket cannot fill faster than the pump's greatest flow; time it again.")
+        spare = law.curve.head(flow) - lift - (flow / sum(o.conductance for o in law.outlets)) ** 2
+        factor = line.correction * spare / law.pipe.head_loss(flow)
+        if not 0.1 <= factor <= 10:
+            raise EntryError(
+                "That flow would need the plumbing's losses "
+                + ("under a tenth" if factor < 0.1 else "over ten times")
+                + " of what the pipe says: look at the pump's curve, its lift, and the bucket."
+            )
+        return Edit("Fit plumbing to a timed bucket", (Change((*path, "correction"), round(factor, 4)),))
+
+    return make
 
 
 def _commands(line: ReturnSpec, path: Path) -> tuple[tuple[str, Edit], ...]:
@@ -84,6 +107,15 @@ def station(
         Choice((*pump, "points"), "Curve, L/h : m", "curve", line.pump.points, fold=True),
         Choice((*path, "correction"), "Bucket correction", "number", line.correction, step=0.05, fold=True),
     ]
+    fitted = Choice(
+        (*path, "correction"),
+        "Flow by timed bucket",
+        "flow",
+        flow,
+        step=50e-3 / 3600,
+        make=bucket_edit(line, law, lift, path),
+    )
+    choices.insert(len(choices) - 1, replace(fitted, fold=True))
     guess = curve(line).is_guess
     readings = [
         Reading("Lift", lift, "head", "From the pump chamber's water to the tank's."),
@@ -95,6 +127,14 @@ def station(
             flow / law.curve.max_flow,
             "fraction",
             "The number on the box is the flow at no head at all.",
+        ),
+        Reading(
+            "Bucket says of the plumbing",
+            (1 - 1 / line.correction) * law.pipe.head_loss(flow) if flow else 0.0,
+            "head",
+            "Head that dirt or a wrong guess takes besides what the pipe's figures say, from the timed bucket; 0 where none "
+            "was timed.",
+            "one multiplier on the pipe's losses",
         ),
         Reading("Speed in the pipe", speed, "speed", f"In a bore of {pipe_size(line.pipe).bore * 1000:.1f} mm."),
     ]
