@@ -287,7 +287,7 @@ def test_every_kind_of_chamber_can_be_added_and_runs(path_page):
     page, w = path_page, path_page.workspace
     w.edit(set_value("Longer", ("devices", 0, "length"), 1.6))
     w.select("sump.foam")
-    labels = [name for name, _ in page.card._station.commands if name.startswith("Add") and name.endswith("after it")]
+    labels = [name for name, _ in page.card._station.commands() if name.startswith("Add") and name.endswith("after it")]
     assert len(labels) == 9
     for label in labels:
         w.select("sump.foam")

@@ -6,6 +6,7 @@ import inspect
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from functools import lru_cache
+from importlib import import_module
 from typing import Any
 
 from fuente.errors import EntryError
@@ -58,6 +59,15 @@ class Answer:
         return inspect.getdoc(self.function) or ""
 
 
+# The module of each of the answers that scripts ask for most.
+_WHERE = {
+    **dict.fromkeys(
+        ("pipe-loss", "pump-point", "siphon-drain", "open-drain", "weir", "gap", "turnover", "bucket-flow"), "flow"
+    ),
+    **dict.fromkeys(("glass-thickness", "bulkhead"), "building"),
+}
+
+
 @lru_cache(maxsize=1)
 def answers() -> dict[str, Answer]:
     """All quick answers by name."""
@@ -70,6 +80,10 @@ def answers() -> dict[str, Answer]:
 
 def find(name: str) -> Answer:
     """A quick answer by name; EntryError names the nearest."""
+    module = _WHERE.get(name)
+    if module:  # one answer on the command line loads only what it needs
+        rows = getattr(import_module(f"fuente.answers.{module}"), module.upper())
+        return next(a for a in rows if a.name == name)
     known = answers()
     if name in known:
         return known[name]

@@ -198,7 +198,8 @@ class Station:
     pumped: bool = False
     glyph: str = "chamber"
     why: Reading | None = None
-    commands: tuple[tuple[str, Edit], ...] = ()  # what else can be done here: label and edit
+    # What else can be done here, label and edit; worked out when the menu opens, not on every move of a handle.
+    commands: Callable[[], tuple[tuple[str, Edit], ...]] | None = None
 
 
 @dataclass(frozen=True)

@@ -13,10 +13,11 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
 from fuente.hydraulics.pumps import PumpCurve, operating_point
 from fuente.hydraulics.weirs import gap_flow, submerged_weir_flow
+from fuente.network.model import NO_FLOW
 from fuente.water.properties import Water
 
 Flow = tuple[float, float, float]
-_NONE: Flow = (0.0, 0.0, 0.0)
+_NONE: Flow = NO_FLOW
 
 
 def _both_ways(forward: Callable[[float, float], Flow], a: float, b: float) -> Flow:

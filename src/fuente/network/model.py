@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Protocol
 
@@ -13,6 +13,7 @@ import numpy as np
 
 from fuente.errors import SpecError
 
+NO_FLOW = (0.0, 0.0, 0.0)  # what laws return where nothing can move
 FLOOR = "floor"  # the cell that takes what is spilled
 
 
@@ -133,11 +134,13 @@ class Network:
 
     def replace_links(self, change: Mapping[str, Law | None], extra: Iterable[Link] = ()) -> Network:
         """The same network with some laws changed (None takes the link out) and links added."""
-        kept = [
-            Link(k.id, k.name, k.a, k.b, change.get(k.id, k.law) or k.law, k.kind, k.owner)
-            for k in self.links
-            if change.get(k.id, k.law) is not None
-        ]
+        kept = []
+        for link in self.links:
+            law = change.get(link.id, link.law)
+            if law is link.law:
+                kept.append(link)
+            elif law is not None:
+                kept.append(replace(link, law=law))
         return Network(self.cells, (*kept, *extra), self.marks)
 
 
@@ -189,14 +192,15 @@ class Assembly:
         self.sinks = np.array([cell.sink for cell in network.cells])
         self._curves = [cell.curve for cell in network.cells]
         # The last state that was asked for: solvers ask for the same one in a row.
-        self._at: np.ndarray | None = None
+        self._at = b""
         self._net: np.ndarray = np.zeros(0)
         self._jac: np.ndarray = np.zeros((0, 0))
         self._flows: list[float] = []
 
     def balance(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Net inflow of every cell, m³/s, and its derivatives by the levels."""
-        if self._at is not None and np.array_equal(z, self._at):
+        state = z.tobytes()
+        if state == self._at:
             return self._net, self._jac
         n = self.size
         q = [0.0] * n
@@ -204,10 +208,12 @@ class Assembly:
         flows = []
         levels = z.tolist()
         for law, a, b in self.network.ends:
-            flow, by_a, by_b = law.flow(levels[a], levels[b])
-            flows.append(flow)
-            if flow == 0.0 and by_a == 0.0 and by_b == 0.0:
+            result = law.flow(levels[a], levels[b])
+            if result is NO_FLOW:
+                flows.append(0.0)
                 continue
+            flow, by_a, by_b = result
+            flows.append(flow)
             q[a] -= flow
             q[b] += flow
             row_a, row_b = a * n, b * n
@@ -215,7 +221,7 @@ class Assembly:
             jac[row_a + b] -= by_b
             jac[row_b + a] += by_a
             jac[row_b + b] += by_b
-        self._at, self._flows = z.copy(), flows
+        self._at, self._flows = state, flows
         self._net, self._jac = np.array(q), np.array(jac).reshape(n, n)
         return self._net, self._jac
 

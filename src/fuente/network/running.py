@@ -59,13 +59,15 @@ def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> t
     at = z.copy()
     net, jac = assembly.balance(at)
     norm = float(np.abs(net[free]).max())
-    inner = np.ix_(free, free)
+    which = np.flatnonzero(free)
+    size = len(which)
+    inner = (which[:, None] * len(free) + which).ravel()
     for count in range(1, most + 1):
         if norm < _TOLERANCE:
             return at, count, True
-        matrix = jac[inner]
+        matrix = jac.take(inner).reshape(size, size)
         # A chamber that stands below its crest has no slope: a whisper of storage keeps the matrix regular.
-        matrix = matrix - 1e-12 * np.eye(len(matrix))
+        matrix.flat[:: size + 1] -= 1e-12
         try:
             change = np.linalg.solve(matrix, -net[free])
         except np.linalg.LinAlgError:

@@ -145,7 +145,7 @@ class StationCard(QScrollArea):
 
         def show() -> None:
             menu = QMenu(button)
-            for name, edit in self._station.commands if self._station else ():
+            for name, edit in self._station.commands() if self._station and self._station.commands else ():
                 menu.addAction(name, lambda e=edit: self.edited.emit(e, ""))
             menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
             self.menu = menu

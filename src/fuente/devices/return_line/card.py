@@ -176,5 +176,5 @@ def station(
             "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
             "±15 % with box numbers, ±10 % with a curve",
         ),
-        commands=_commands(line, path),
+        commands=lambda: _commands(line, path),
     )

@@ -195,7 +195,7 @@ def _station(
         choices=tuple(choices),
         readings=tuple(readings),
         why=_why(chamber, solution, cells),
-        commands=commands(sump, index, sump_path, flow),
+        commands=lambda: commands(sump, index, sump_path, flow),
     )
 
 
