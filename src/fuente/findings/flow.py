@@ -119,23 +119,11 @@ def drains(analysis: Analysis) -> Iterable[Finding]:
     for i, over in enumerate(analysis.system.overflows):
         runs = states(over, analysis.running)
         total = sum(s.flow for s in runs)
-        siphons = [k for k, s in enumerate(runs) if s.drain.role == "siphon"]
         for k, s in enumerate(runs):
-            base: Path = ("overflows", i, "drains", k)
             if s.drain.role == "siphon":
                 yield from _siphon(analysis, i, k, total, quiet)
             elif s.mode == "gulping" or (s.mode == "open" and s.flow > s.open_capacity):
-                edit, action = None, ""
-                if siphons:
-                    opening = trimmed_opening(over, siphons[0], analysis.running, SIPHON_SHARE * total)
-                    if opening is not None:
-                        edit = Edit(
-                            "Trim siphon valve",
-                            (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),),
-                        )
-                        action = "Trim siphon"
-                if edit is None:
-                    edit, action = _wider(base, s.drain.pipe), "Wider pipe"
+                edit, action = _relief(analysis, i, k, total)
                 yield Finding(
                     "drain-gulps",
                     Rank.FIX,
@@ -148,17 +136,7 @@ def drains(analysis: Analysis) -> Iterable[Finding]:
                     s.open_capacity - s.flow,
                 )
             elif s.mode == "open" and not s.quiet and quiet and s.drain.role == "open":
-                edit, action = None, ""
-                if siphons:
-                    opening = trimmed_opening(over, siphons[0], analysis.running, SIPHON_SHARE * total)
-                    if opening is not None:
-                        edit = Edit(
-                            "Trim siphon valve",
-                            (Change(("overflows", i, "drains", siphons[0], "valve"), round(opening, 3)),),
-                        )
-                        action = "Trim siphon"
-                if edit is None:
-                    edit, action = _wider(base, s.drain.pipe), "Wider pipe"
+                edit, action = _relief(analysis, i, k, total)
                 yield Finding(
                     "drain-heard",
                     Rank.FIX,
@@ -172,17 +150,32 @@ def drains(analysis: Analysis) -> Iterable[Finding]:
                 )
 
 
+def _trim(analysis: Analysis, overflow: int, index: int, total: float) -> Edit | None:
+    """The siphon's valve set so that it takes all but a trickle of the flow; None where it cannot."""
+    over = analysis.system.overflows[overflow]
+    opening = trimmed_opening(over, index, analysis.running, SIPHON_SHARE * total)
+    if opening is None:
+        return None
+    path: Path = ("overflows", overflow, "drains", index, "valve")
+    return Edit("Trim siphon valve", (Change(path, round(opening, 3)),))
+
+
+def _relief(analysis: Analysis, overflow: int, index: int, total: float) -> tuple[Edit | None, str]:
+    """What takes load off an open channel: the siphon beside it, else a wider pipe."""
+    drains_here = analysis.system.overflows[overflow].drains
+    siphons = [k for k, d in enumerate(drains_here) if d.role == "siphon"]
+    edit = _trim(analysis, overflow, siphons[0], total) if siphons else None
+    if edit is not None:
+        return edit, "Trim siphon"
+    return _wider(("overflows", overflow, "drains", index), drains_here[index].pipe), "Wider pipe"
+
+
 def _siphon(analysis: Analysis, overflow: int, index: int, total: float, quiet: bool) -> Iterable[Finding]:
     over = analysis.system.overflows[overflow]
     s = states(over, analysis.running)[index]
     if s.mode == "full siphon":
         return
-    opening = trimmed_opening(over, index, analysis.running, SIPHON_SHARE * total)
-    edit = None
-    if opening is not None:
-        edit = Edit(
-            "Trim siphon valve", (Change(("overflows", overflow, "drains", index, "valve"), round(opening, 3)),)
-        )
+    edit = _trim(analysis, overflow, index, total)
     yield Finding(
         "siphon-gulps",
         Rank.FIX if quiet else Rank.CONSIDER,

@@ -71,24 +71,29 @@ def wall_flow(
     """Flow in m³/s sideways through an upright pad, and its derivatives by both levels.
 
     Levels in m above the pad's foot, upstream ≥ downstream. The wetted face is the mean of the two depths, up to the
-    pad's height: exact for slow flow (Dupuit). ±30 %, as the permeability.
+    pad's height: exact for slow flow (Dupuit) down to a third of the depth before it. ±30 %, as the permeability.
     """
-    if upstream <= max(downstream, 0.0):
+    if upstream <= 0.0 or upstream < downstream:
         return 0.0, 0.0, 0.0
-    low = max(downstream, 0.0)
-    low_slope = 1.0 if downstream > 0 else 0.0
     wet_up, wet_up_slope = (upstream, 1.0) if upstream < height else (height, 0.0)
-    wet_low, wet_low_slope = (low, low_slope) if low < height else (height, 0.0)
+    # A fast pad chokes at its outflow face: below a third of the depth before it, the far water no longer matters.
+    held = (2 * upstream - wet_up) / 3
+    if downstream >= held:
+        low, low_slope, held_slope = downstream, 1.0, 0.0
+    else:
+        low, low_slope, held_slope = held, 0.0, (2 - wet_up_slope) / 3
+    wet_low, wet_low_slope = (low, 1.0) if low < height else (height, 0.0)
     area = width * (wet_up + wet_low) / 2
     speed, slope = medium.speed((upstream - low) / thickness, water)
-    d_up = speed * width * wet_up_slope / 2 + area * slope / thickness
-    d_down = speed * width * wet_low_slope / 2 - area * slope / thickness * low_slope
-    return speed * area, d_up, d_down
+    push = area * slope / thickness
+    by_low = speed * width * wet_low_slope / 2 - push
+    d_up = speed * width * wet_up_slope / 2 + push + by_low * held_slope
+    return speed * area, d_up, by_low * low_slope
 
 
 def sheet_flow(drop: float, area: float, thickness: float, medium: Porous, water: Water) -> tuple[float, float]:
     """Flow in m³/s through a sheet of fixed area m² at a drop in m, and its slope."""
-    if drop <= 0:
+    if drop < 0:
         return 0.0, 0.0
     speed, slope = medium.speed(drop / thickness, water)
     return speed * area, slope * area / thickness

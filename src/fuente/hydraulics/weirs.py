@@ -78,7 +78,7 @@ def gap_flow(upstream: float, downstream: float, width: float, gap: float) -> tu
     Q = 0.65·A·√(2gΔh) (±8 %); once the opening runs part full or free, the far side is held at 0.65 of the depth in
     it, which is critical flow over the sill, so that the flow ends with the water.
     """
-    if upstream <= 0 or width <= 0 or gap <= 0 or upstream <= downstream:
+    if upstream <= 0 or width <= 0 or gap <= 0 or upstream < downstream:
         return 0.0, 0.0, 0.0
     opening, opening_slope = (gap, 0.0) if upstream >= gap else (upstream, 1.0)
     held = 0.65 * opening

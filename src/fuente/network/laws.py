@@ -143,7 +143,7 @@ class Bulkhead:
         bore = self.pipe.bore
         sill = self.centre - bore / 2
         depth = up - sill
-        if depth <= 0 or up <= down:
+        if depth <= 0 or up < down:  # equal levels: no flow, but a way between them
             return _NONE
         share, share_slope = _segment_share(depth / bore)
         share_slope /= bore

@@ -17,7 +17,7 @@ from fuente.network.model import FLOOR, Assembly, Network
 from fuente.network.settling import advance
 
 TOLERANCE = 4e-4  # m that a level may be off in one step, before the two results are put together
-_FIRST = 0.2  # s, after every event
+_FIRST = 0.01  # s, after every event: a peak may come and go in a blink
 _LEAST = 1e-4  # s
 STILL = 1e-6 / 60  # m/s: a thousandth of a millimetre a minute counts as still
 
@@ -165,7 +165,7 @@ def transient(
                 raise SolveError("The water moves too fast to be followed here; look for two cells without a wall.")
             continue
         at, new, error = tried
-        if error > tolerance and step > 0.02:
+        if error > tolerance and step > 1e-3:
             step *= max(0.2, 0.8 * (tolerance / error) ** 0.5)
             continue
         z, volumes = at, new

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, Qt, QThreadPool, Signal
+from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
     QFrame,
@@ -26,40 +26,12 @@ from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, Wishes, proposals
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
+from fuente.ui.jobs import Job
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
 
 ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
-
-
-class _Signals(QObject):
-    progress = Signal(float)
-    done = Signal(object)
-    failed = Signal(str)
-
-
-class _Job(QRunnable):
-    """Lays out off the interface thread; can be stopped."""
-
-    def __init__(self, arguments: tuple[Any, ...]):
-        super().__init__()
-        self.arguments = arguments
-        self.signals = _Signals()
-        self.stopped = False
-
-    def run(self) -> None:
-        def tell(share: float) -> bool:
-            self.signals.progress.emit(share)
-            return not self.stopped
-
-        try:
-            found = proposals(*self.arguments, progress=tell)
-        except FuenteError as error:
-            self.signals.failed.emit(str(error))
-            return
-        if not self.stopped:
-            self.signals.done.emit(found)
 
 
 class BriefPage(QWidget):
@@ -73,7 +45,7 @@ class BriefPage(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._fields: list[tuple[Any, Any]] = []  # widget, reader
-        self._job: _Job | None = None
+        self._job: Job | None = None
         self.layouts: list[Layout] = []
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -266,8 +238,8 @@ class BriefPage(QWidget):
             self._finish()
             return
         self._say("")
-        job = _Job(self.arguments())
-        job.setAutoDelete(False)
+        arguments = self.arguments()
+        job = Job(lambda tell: proposals(*arguments, progress=tell))
         job.signals.progress.connect(lambda share: self.progress.setValue(round(share * 100)))
         job.signals.done.connect(self._show)
         job.signals.failed.connect(self._failed)
@@ -275,7 +247,7 @@ class BriefPage(QWidget):
         self.go.setText("Stop")
         self.progress.setValue(0)
         self.progress.show()
-        QThreadPool.globalInstance().start(job)
+        job.start()
 
     def propose_now(self) -> None:
         """Lay out at once, without the thread: for scripts and pictures."""

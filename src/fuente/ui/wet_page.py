@@ -5,7 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, Qt, QThreadPool, QTimer, Signal
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
@@ -25,9 +25,9 @@ from fuente.document.analysis import Analysis, Situation
 from fuente.document.section import section
 from fuente.document.system import Measurement
 from fuente.document.wet_test import KINDS, Fault, TrialResult, WetTest, run, solution_at, trials
-from fuente.errors import FuenteError
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.jobs import Job
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_label, unit_size
@@ -43,37 +43,6 @@ def clock(seconds: float) -> str:
     hours, rest = divmod(whole, 3600)
     minutes, second = divmod(rest, 60)
     return f"{hours}:{minutes:02}:{second:02}" if hours else f"{minutes}:{second:02}"
-
-
-class _Signals(QObject):
-    done = Signal(object)
-    failed = Signal(str)
-    progress = Signal(float)
-
-
-class _Job(QRunnable):
-    """Runs off the interface thread on an analysis of its own; can be stopped."""
-
-    def __init__(self, work: Any):
-        super().__init__()
-        self.setAutoDelete(False)
-        self.signals = _Signals()
-        self.stopped = False
-        self._work = work
-
-    def run(self) -> None:
-        def tell(share: float) -> bool:
-            self.signals.progress.emit(share)
-            return not self.stopped
-
-        try:
-            result = self._work(tell)
-        except FuenteError as error:
-            if not self.stopped:
-                self.signals.failed.emit(str(error))
-            return
-        if not self.stopped:
-            self.signals.done.emit(result)
 
 
 class _Track(QSlider):
@@ -109,8 +78,8 @@ class WetPage(QWidget):
         self.results: list[TrialResult] = []
         self._analysis: Analysis | None = None
         self._tested: Any = None  # the system that the run is of
-        self._job: _Job | None = None
-        self._trial_job: _Job | None = None
+        self._job: Job | None = None
+        self._trial_job: Job | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -385,13 +354,13 @@ class WetPage(QWidget):
             self._job.stopped = True
         self._tested = self.workspace.system
         system, faults, until = self.workspace.system, tuple(self.faults), self.until
-        job = _Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)))
+        job = Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)))
         # A run that was overtaken may still report: only the newest is heard.
         job.signals.done.connect(lambda result: self._done(result) if job is self._job else None)
         job.signals.failed.connect(lambda words: self._failed(words) if job is self._job else None)
         job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
         self._job = job
-        QThreadPool.globalInstance().start(job)
+        job.start()
 
     def run_now(self) -> None:
         """Compute at once: for scripts and pictures."""
@@ -506,14 +475,14 @@ class WetPage(QWidget):
     def start_trials(self) -> None:
         """Run every standard trial off the interface thread."""
         system = self.workspace.system
-        job = _Job(lambda tell: trials(Analysis(system), tell))
+        job = Job(lambda tell: trials(Analysis(system), tell))
         job.signals.done.connect(self._trials_done)
         job.signals.failed.connect(self._failed)
         job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
         self._trial_job = job
         self.run_all.setText("Running…")
         self.run_all.setEnabled(False)
-        QThreadPool.globalInstance().start(job)
+        job.start()
 
     def trials_now(self) -> None:
         """Run the trials at once: for scripts and pictures."""

@@ -1,0 +1,118 @@
+"""Drain modes, schools, holes; air holes and the return's figures."""
+
+import itertools
+
+import pytest
+
+from amounts import LPH
+from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k, valve_opening
+from fuente.devices.overflow.modes import capacity, state, states, trimmed_opening
+from fuente.devices.overflow.parts import hole_at
+from fuente.devices.overflow.schools import drains_for
+from fuente.devices.overflow.spec import Overflow
+from fuente.devices.return_line.network import hole_works, outlet_k
+from fuente.devices.return_line.spec import PumpSpec
+from fuente.document.analysis import Analysis
+from fuente.document.assemble import water_of
+from fuente.document.system import apply, set_value
+from fuente.errors import SpecError
+
+
+def with_valve(demo, opening):
+    return Analysis(apply(demo, set_value("v", ("overflows", 0, "drains", 0, "valve"), opening)))
+
+
+def test_trimmed_siphon_runs_full_and_the_open_channel_trickles(solved):
+    siphon, open_, dry = states(solved.system.overflows[0], solved.running)
+    assert siphon.mode == "full siphon"
+    assert open_.mode == "open"
+    assert open_.quiet
+    assert dry.mode == "dry"
+    assert siphon.flow + open_.flow == pytest.approx(solved.flow, rel=1e-9)
+
+
+def test_an_open_valve_makes_it_gulp(demo):
+    analysis = with_valve(demo, 1.0)
+    assert state(analysis.system.overflows[0], 0, analysis.running).mode in ("gulping", "open")
+
+
+def test_a_shut_valve_sends_it_down_the_open_channel(demo):
+    analysis = with_valve(demo, 0.1)
+    siphon, open_, _ = states(analysis.system.overflows[0], analysis.running)
+    assert open_.flow > siphon.flow
+    assert not open_.quiet
+
+
+def test_trimming_reaches_its_aim(solved):
+    over = solved.system.overflows[0]
+    aim = 0.9 * solved.flow
+    opening = trimmed_opening(over, 0, solved.running, aim)
+    analysis = with_valve(solved.system, round(opening, 4))
+    assert state(analysis.system.overflows[0], 0, analysis.running).flow == pytest.approx(aim, rel=0.02)
+    assert trimmed_opening(over, 0, solved.running, 1.0) is None
+
+
+def test_capacity_grows_with_the_box(solved):
+    over, tank = solved.system.overflows[0], solved.system.tanks[0]
+    carried = [capacity(over, 2, solved.running, tank.floor + h) for h in (0.44, 0.47, 0.5, 0.53)]
+    assert carried == sorted(carried)
+    assert carried[0] < 1500 * LPH < carried[-1]
+
+
+def test_valve_table_is_its_own_inverse():
+    for opening in (0.1, 0.3, 0.5, 0.8, 1.0):
+        assert valve_opening(valve_k(opening)) == pytest.approx(opening, rel=1e-9)
+    assert valve_k(0.5) == pytest.approx(4.5)  # Perry
+
+
+def test_schools_keep_the_pipes_that_are_there(demo):
+    over = demo.overflows[0]
+    two = drains_for(over, ("siphon", "emergency"))
+    assert two == (over.drains[0], over.drains[2])
+    alone = Overflow(drains=(over.drains[1],))
+    three = drains_for(alone, ("siphon", "open", "emergency"))
+    assert [d.role for d in three] == ["siphon", "open", "emergency"]
+    assert three[0].mouth < three[2].mouth < alone.crest
+
+
+def test_bulkheads_follow_the_pipe_s_own_standard():
+    assert bulkhead_for(pipe_size("40-pn10")).size == "40 mm"
+    assert bulkhead_for(pipe_size("1.5in-40")).size == "1 1/2 in"
+    assert pipe_size("1in-40").bore == pytest.approx(0.02664)  # never the nominal inch
+    assert pipe_size("32-pn10").bore == pytest.approx(0.0284)
+
+
+def test_holes_keep_apart(demo):
+    over, tank = demo.overflows[0], demo.tanks[0]
+    places = [hole_at(over, tank, i) for i in range(3)]
+    gaps = [b[1] - a[1] for a, b in itertools.pairwise(places)]
+    assert all(g > 2 * 0.053 for g in gaps)
+
+
+def test_a_drain_without_fall_is_refused(demo):
+    with pytest.raises(SpecError, match="water needs a fall"):
+        Analysis(apply(demo, set_value("low", ("tanks", 0, "stand"), 0.0)))
+
+
+def test_a_crest_over_the_rim_is_refused(demo):
+    with pytest.raises(SpecError, match="above the tank's rim"):
+        Analysis(apply(demo, set_value("high", ("overflows", 0, "crest"), 0.6)))
+
+
+def test_a_pinhole_does_not_break_the_siphon(demo):
+    line, tank = demo.returns[0], demo.tanks[0]
+    floor, stuff = demo.devices[0].floor, water_of(demo)
+    assert hole_works(line, tank, line.outlets[0], floor, stuff)
+    pin = line.outlets[0].model_copy(update={"hole": 0.001})
+    assert not hole_works(line, tank, pin, floor, stuff)
+
+
+def test_worn_or_slow_pump_gives_less(demo, solved):
+    slow = Analysis(apply(demo, set_value("s", ("returns", 0, "pump", "speed"), 0.8)))
+    assert slow.flow < 0.85 * solved.flow
+    assert outlet_k(demo.returns[0].outlets[0]) > 3
+
+
+def test_a_pump_curve_must_fall():
+    with pytest.raises(ValueError, match="must fall"):
+        PumpSpec(points=((0.0, 1.0), (1e-3, 2.0)))
