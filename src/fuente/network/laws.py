@@ -161,7 +161,7 @@ def _segment_share(x: float) -> tuple[float, float]:
     if x >= 1:
         return 1.0, 0.0
     theta = 2 * math.acos(1 - 2 * x)
-    return (theta - math.sin(theta)) / (2 * math.pi), 4 / math.pi * math.sqrt(max(x * (1 - x), 0.0))
+    return (theta - math.sin(theta)) / (2 * math.pi), 8 / math.pi * math.sqrt(max(x * (1 - x), 0.0))
 
 
 @dataclass(frozen=True)

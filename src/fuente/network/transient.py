@@ -14,7 +14,7 @@ import numpy as np
 
 from fuente.errors import SolveError
 from fuente.network.model import FLOOR, Assembly, Network
-from fuente.network.settling import advance
+from fuente.network.settling import double_step
 
 TOLERANCE = 4e-4  # m that a level may be off in one step, before the two results are put together
 _FIRST = 0.01  # s, after every event: a peak may come and go in a blink
@@ -158,7 +158,7 @@ def transient(
             record(t)
         stop = min(until, pending[0].time if pending else until)
         step = min(step, longest, stop - t)
-        tried = _step(assembly, z, volumes, step)
+        tried = double_step(assembly, z, volumes, step)
         if tried is None:
             step /= 4
             if step < _LEAST:
@@ -185,36 +185,3 @@ def transient(
         tuple(ids),
         tuple(happened),
     )
-
-
-def _step(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float
-) -> tuple[np.ndarray, np.ndarray, float] | None:
-    """One step: levels, volumes, and the error in m; None where Newton does not close."""
-    free = ~assembly.sinks
-    whole = advance(assembly, z, volumes, step, free)
-    if not whole[3]:
-        return None
-    first = _half(assembly, z, volumes, step / 2, free, (z + whole[0]) / 2)
-    if first is None:
-        return None
-    second = _half(assembly, first[0], first[1], step / 2, free, whole[0])
-    if second is None:
-        return None
-    error = float(np.abs(second[0] - whole[0])[free].max())
-    better = 2 * second[1] - whole[1]
-    if (better[free] < 0).any() or (better[~free] < volumes[~free] - 1e-15).any():
-        return second[0], second[1], error  # near a floor, or at a first drop over a rim, first order is the safe one
-    at = np.array([cell.curve.level(v) for cell, v in zip(assembly.network.cells, better.tolist(), strict=True)])
-    return at, better, error
-
-
-def _half(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float, free: np.ndarray, guess: np.ndarray
-) -> tuple[np.ndarray, np.ndarray] | None:
-    """A half step from a good guess, or without it where that fails."""
-    start = np.where(free, guess, z)
-    done = advance(assembly, z, volumes, step, free, start)
-    if not done[3]:
-        done = advance(assembly, z, volumes, step, free)
-    return (done[0], done[1]) if done[3] else None
