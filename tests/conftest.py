@@ -13,8 +13,11 @@ from fuente.demo import reading_room
 from fuente.document.analysis import Analysis
 from fuente.document.system import System
 
-settings.register_profile("fuente", deadline=None, suppress_health_check=[HealthCheck.too_slow], max_examples=40)
-settings.load_profile("fuente")
+# The same examples in every run, so that a red check means a change; FUENTE_EXPLORE=1 looks for new ones.
+slow = [HealthCheck.too_slow]
+settings.register_profile("fuente", deadline=None, suppress_health_check=slow, max_examples=40, derandomize=True)
+settings.register_profile("explore", deadline=None, suppress_health_check=slow, max_examples=200)
+settings.load_profile("explore" if os.environ.get("FUENTE_EXPLORE") else "fuente")
 
 
 @pytest.fixture(autouse=True)
