@@ -230,8 +230,7 @@ class Analysis:
         if spilled > 1e-7:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         elif carried > 1e-6:
-            words = "tank +{rise:length}, holds" if rise > 5e-4 else "emergency takes it"
-            verdict = Verdict(words, numbers)
+            verdict = Verdict("tank +{rise:length}, holds", {**numbers, "rise": max(rise, 0.0)})
         else:
             verdict = Verdict("tank +{rise:length}, pump dry", numbers, Rank.FIX)
         return Situation("drain_blocked", TITLES["drain_blocked"], solution, verdict, numbers)

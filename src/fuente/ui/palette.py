@@ -69,6 +69,7 @@ class AnswerPalette(QDialog):
         self.list = QListWidget()
         self.list.setFixedWidth(theme.px(250))
         self.list.setAccessibleName("Questions")
+        self.list.setStyleSheet(f"QListWidget::item {{ padding: {theme.px(5)}px {theme.px(8)}px; }}")
         row.addWidget(self.list)
         self.form_holder = QWidget()
         self.form = QVBoxLayout(self.form_holder)
