@@ -150,3 +150,14 @@ def test_stations_follow_the_water(solved):
         assert len([c for c in station.choices if not c.fold]) <= 10
         assert station.why is not None
         assert station.why.source
+
+
+def test_an_edit_is_solved_from_the_last_answer(demo, solved):
+    """Counted, not timed: a nudged crest must leap to its end, not follow the water all the way again."""
+    cold = {name: solved.situation(name).solution.iterations for name in TITLES}
+    before = solved
+    for crest in (0.271, 0.272, 0.270):
+        before = Analysis(apply(demo, set_value("crest", BED_CREST, crest)), before)
+        for name in TITLES:
+            assert before.situation(name).solution.iterations <= 26, name
+    assert max(cold.values()) > 60

@@ -22,7 +22,8 @@ _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
-_LEAP = 16  # iterations from a guess, whose residual may first rise
+_LEAP = 26  # iterations from a guess, whose residual may first rise
+_NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
 def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, float] | None = None) -> Solution:
@@ -121,6 +122,7 @@ def advance(
     norm = float(np.abs(rest[which]).max())
     count = 0
     enough = _CLOSE * scale
+    near = _NEAR
     most, halvings = (_MOST, 4) if guess is None else (_LEAP, 1)
     while norm > enough and count < most:
         count += 1
@@ -130,6 +132,8 @@ def advance(
         change = np.linalg.solve(matrix, -rest[which])
         if float(np.abs(change).max()) < 1e-16:
             break
+        if guess is not None:
+            np.clip(change, -near, near, out=change)
         # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
         share = 1.0
         for _ in range(halvings):
@@ -142,6 +146,8 @@ def advance(
             share /= 2
         if norm_try >= norm and guess is None:
             break
+        if norm_try > norm:
+            near /= 2  # thrown from one side of a corner to the other
         at, rest, jac, areas, norm = trial, rest_try, jac_try, areas_try, norm_try
         enough = max(_CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
     if not norm <= max(100 * _CLOSE * scale, _ROUNDING * step * float(np.abs(jac).max())):
