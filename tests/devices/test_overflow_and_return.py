@@ -11,7 +11,7 @@ from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.return_line.network import hole_works, outlet_k
-from fuente.devices.return_line.spec import PumpSpec
+from fuente.devices.pumping import PumpSpec
 from fuente.document.analysis import Analysis
 from fuente.document.assemble import water_of
 from fuente.document.system import apply, set_value

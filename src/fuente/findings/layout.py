@@ -15,7 +15,8 @@ from fuente.catalogue import PIPES, PipeSize
 from fuente.devices.base import Finding, FittingCount, Rank
 from fuente.devices.overflow.network import drain_pipe
 from fuente.devices.overflow.spec import Drain, DrainRole, Overflow
-from fuente.devices.return_line.spec import OutletSpec, PumpSpec, ReturnSpec
+from fuente.devices.pumping import PumpSpec
+from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
 from fuente.devices.sump.parts import bottom_check, wall_check
 from fuente.devices.sump.spec import Chamber, Role, Sump

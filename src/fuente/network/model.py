@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from bisect import bisect_right
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Protocol
@@ -103,12 +103,47 @@ class Link:
 
 
 @dataclass(frozen=True)
+class Way:
+    """A way of water that has an id, a name and a kind: a link, or a duct of a group."""
+
+    id: str
+    name: str
+    a: str
+    b: str
+    kind: str
+    owner: str
+
+
+class Group(Protocol):
+    """Water's ways that must be solved together, as a manifold's pipes under pressure, between several cells."""
+
+    @property
+    def cells(self) -> tuple[str, ...]:
+        """Ids of the cells that it joins."""
+        ...
+
+    @property
+    def ways(self) -> tuple[Way, ...]:
+        """Its inner ways, whose flows are reported."""
+        ...
+
+    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """At the cells' levels (n,) in m: what each cell gains (n,) m³/s, its derivatives (n, n), the ways' flows."""
+        ...
+
+    def heads(self, levels: Sequence[float]) -> Mapping[str, float]:
+        """Head in m at its inner nodes at the cells' levels in m."""
+        ...
+
+
+@dataclass(frozen=True)
 class Network:
-    """Cells and links, and the levels that the builder marked (cell id → m)."""
+    """Cells and links, groups of links, and the levels that the builder marked (cell id → m)."""
 
     cells: tuple[Cell, ...]
     links: tuple[Link, ...]
     marks: Mapping[str, float] = field(default_factory=dict)
+    groups: tuple[Group, ...] = ()
 
     def __post_init__(self) -> None:
         ids = [cell.id for cell in self.cells]
@@ -117,6 +152,9 @@ class Network:
         for link in self.links:
             if link.a not in self.index or link.b not in self.index:
                 raise SpecError(f"“{link.name}” leads to a place that does not exist.")
+        for group in self.groups:
+            if any(cell not in self.index for cell in group.cells):
+                raise SpecError("A manifold leads to a place that does not exist.")
 
     @cached_property
     def index(self) -> dict[str, int]:
@@ -127,6 +165,12 @@ class Network:
     def ends(self) -> list[tuple[Law, int, int]]:
         """Each link's law and the positions of its cells."""
         return [(link.law, self.index[link.a], self.index[link.b]) for link in self.links]
+
+    @cached_property
+    def ways(self) -> tuple[Way, ...]:
+        """All ways of water: links, then the ducts of groups."""
+        own = tuple(Way(k.id, k.name, k.a, k.b, k.kind, k.owner) for k in self.links)
+        return own + tuple(way for group in self.groups for way in group.ways)
 
     def cell(self, cell_id: str) -> Cell:
         """The cell with an id."""
@@ -141,7 +185,7 @@ class Network:
                 kept.append(link)
             elif law is not None:
                 kept.append(replace(link, law=law))
-        return Network(self.cells, (*kept, *extra), self.marks)
+        return Network(self.cells, (*kept, *extra), self.marks, self.groups)
 
 
 @dataclass(frozen=True)
@@ -179,8 +223,8 @@ class Solution:
         return {k.id: self.flow[k.id] for k in self.network.links if k.b == FLOOR and self.flow[k.id] > 1e-9}
 
     def kind_flow(self, kind: str) -> float:
-        """Total flow in m³/s through links of a kind."""
-        return sum(self.flow[k.id] for k in self.network.links if k.kind == kind)
+        """Total flow in m³/s through ways of a kind."""
+        return sum(self.flow[k.id] for k in self.network.ways if k.kind == kind)
 
 
 class Assembly:
@@ -191,6 +235,16 @@ class Assembly:
         self.size = len(network.cells)
         self.sinks = np.array([cell.sink for cell in network.cells])
         self._curves = [cell.curve for cell in network.cells]
+        ends = np.array([(a, b) for _, a, b in network.ends], dtype=np.intp).reshape(-1, 2)
+        a, b, n = ends[:, 0], ends[:, 1], self.size
+        self._a, self._b = a, b
+        # Where a link's slopes by its two levels go in the flat Jacobian.
+        self._lose = np.concatenate((a * n + a, a * n + b))
+        self._gain = np.concatenate((b * n + a, b * n + b))
+        self._groups = []
+        for group in network.groups:
+            at = [network.index[cell] for cell in group.cells]
+            self._groups.append((group, at, np.ix_(at, at)))
         # The last state that was asked for: solvers ask for the same one in a row.
         self._at = b""
         self._net: np.ndarray = np.zeros(0)
@@ -203,27 +257,25 @@ class Assembly:
         if state == self._at:
             return self._net, self._jac
         n = self.size
-        q = [0.0] * n
-        jac = [0.0] * (n * n)
-        flows = []
+        flows, by_a, by_b = [], [], []
         levels = z.tolist()
         for law, a, b in self.network.ends:
-            result = law.flow(levels[a], levels[b])
-            if result is NO_FLOW:
-                flows.append(0.0)
-                continue
-            flow, by_a, by_b = result
+            flow, slope_a, slope_b = law.flow(levels[a], levels[b])
             flows.append(flow)
-            q[a] -= flow
-            q[b] += flow
-            row_a, row_b = a * n, b * n
-            jac[row_a + a] -= by_a
-            jac[row_a + b] -= by_b
-            jac[row_b + a] += by_a
-            jac[row_b + b] += by_b
+            by_a.append(slope_a)
+            by_b.append(slope_b)
+        q = np.array(flows)
+        net = np.bincount(self._b, q, n) - np.bincount(self._a, q, n)
+        slopes = np.array(by_a + by_b)
+        jac = (np.bincount(self._gain, slopes, n * n) - np.bincount(self._lose, slopes, n * n)).reshape(n, n)
+        for group, at, block in self._groups:
+            gained, by_level, inner = group.exchange([levels[i] for i in at])
+            net[at] += gained
+            jac[block] += by_level
+            flows += inner.tolist()
         self._at, self._flows = state, flows
-        self._net, self._jac = np.array(q), np.array(jac).reshape(n, n)
-        return self._net, self._jac
+        self._net, self._jac = net, jac
+        return net, jac
 
     def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Volumes in m³ and areas in m² of the cells at levels in m."""
@@ -237,7 +289,7 @@ class Assembly:
     def flows(self, z: np.ndarray) -> dict[str, float]:
         """Flow in m³/s of every link."""
         self.balance(z)
-        return {link.id: flow for link, flow in zip(self.network.links, self._flows, strict=True)}
+        return {way.id: flow for way, flow in zip(self.network.ways, self._flows, strict=True)}
 
     def solution(self, z: np.ndarray, volumes: np.ndarray, imbalance: float, iterations: int) -> Solution:
         """Pack the result."""

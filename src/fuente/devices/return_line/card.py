@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.pumping import pump_choices
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.errors import EntryError
@@ -74,15 +75,11 @@ def station(
     head = law.curve.head(flow)
     speed = flow / law.pipe.area
     pump = (*path, "pump")
-    choices = [
-        Choice((*pump, "max_head"), "Pump, greatest head", "head", line.pump.max_head, step=0.1),
-        Choice((*pump, "max_flow"), "Pump, flow at no head", "flow", line.pump.max_flow, step=100e-3 / 3600),
-        Choice((*pump, "speed"), "Pump speed", "fraction", line.pump.speed, step=0.05),
+    choices, pump_folded = pump_choices(line.pump, pump)
+    choices += [
         Choice((*path, "pipe"), "Rising pipe", "choice", line.pipe, pipes),
         Choice((*path, "valve"), "Check valve", "choice", line.valve, VALVES),
     ]
-    if line.pump.points:
-        choices = choices[2:]
     for i, outlet in enumerate(line.outlets):
         where = (*path, "outlets", i)
         choices.append(Choice((*where, "height"), f"{outlet.name} above floor", "length", outlet.height, step=0.002))
@@ -102,9 +99,7 @@ def station(
         Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
         Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
         Choice((*path, "leak"), "Valve lets back", "fraction", line.leak, step=0.01, fold=True),
-        Choice((*pump, "watts"), "Pump power", "power", line.pump.watts, fold=True),
-        Choice((*pump, "name"), "Pump is called", "text", line.pump.name, fold=True),
-        Choice((*pump, "points"), "Curve, L/h : m", "curve", line.pump.points, fold=True),
+        *pump_folded,
         Choice((*path, "correction"), "Bucket correction", "number", line.correction, step=0.05, fold=True),
     ]
     fitted = Choice(

@@ -7,6 +7,7 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.pumping import BACKWARDS_K, pump_curve
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import air_hole_breaks
@@ -16,9 +17,6 @@ from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Link
 from fuente.water.properties import Water
 
-PUMP_BACKWARDS_K = 3.0  # a standing centrifugal pump, on the pipe's bore; typical
-
-
 def link_id(line: ReturnSpec) -> str:
     """Id of the return's link."""
     return f"{line.id}.pump"
@@ -26,11 +24,7 @@ def link_id(line: ReturnSpec) -> str:
 
 def curve(line: ReturnSpec) -> PumpCurve:
     """The pump's curve."""
-    pump = line.pump
-    if pump.points:
-        made = PumpCurve.from_points(pump.points)
-        return PumpCurve(made.max_head, made.max_flow, made.points, pump.speed)
-    return PumpCurve(pump.max_head, pump.max_flow, (), pump.speed)
+    return pump_curve(line.pump)
 
 
 def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) -> Pipe:
@@ -77,7 +71,7 @@ def law_of(
             breaks = max(mouth, tank.floor + each.hole_height)
         outlets.append(Outlet(mouth, breaks, size.bore, outlet_k(each)))
     open_share = 1.0 if line.valve == "none" else line.leak if leak is None else leak
-    return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, PUMP_BACKWARDS_K)
+    return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, BACKWARDS_K)
 
 
 @lru_cache(maxsize=256)

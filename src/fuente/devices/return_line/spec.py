@@ -2,35 +2,13 @@
 
 from __future__ import annotations
 
-import itertools
 from typing import Literal
 
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
-
-
-class PumpSpec(Spec):
-    """A pump by the two numbers on its box, or by its curve's points."""
-
-    name: str = Field("Submersible pump", max_length=80)
-    max_head: float = measured(3.0, "head", "Greatest head", 0.2, 60)
-    max_flow: float = measured(1.2e-3, "flow", "Flow at no head", 5e-6, 0.05)
-    points: tuple[tuple[float, float], ...] = Field((), max_length=60, description="(flow m³/s, head m), rising flow.")
-    watts: float = measured(40, "power", "Power", 0, 5000)
-    speed: float = measured(1.0, "fraction", "Speed", 0.2, 1.0, step=0.05)
-
-    @model_validator(mode="after")
-    def _curve_falls(self) -> PumpSpec:
-        flows = [q for q, _ in self.points]
-        heads = [h for _, h in self.points]
-        rising = any(b <= a for a, b in itertools.pairwise(flows))
-        if self.points and (len(self.points) < 2 or rising or min(flows) < 0):
-            raise ValueError("A pump's points need rising flow, two or more of them.")
-        if any(b >= a for a, b in itertools.pairwise(heads)):
-            raise ValueError("A pump's head must fall as its flow rises.")
-        return self
+from fuente.devices.pumping import PumpSpec
 
 
 class OutletSpec(Spec):
