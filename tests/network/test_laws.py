@@ -9,6 +9,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.laws import Bulkhead, Gap, Outlet, Pad, ReturnLine, Sheet, Spill, Standpipe, Weir
+from fuente.network.supplies import FloatValve, Header, Lines, RimSiphon
 from fuente.water.properties import water
 
 STUFF = water(20)
@@ -27,6 +28,11 @@ LAWS = {
     "standpipe": Standpipe(0.2, -0.6, Pipe(0.0362, 1.0, 3.0), 0.05, 0.08),
     "siphon": Standpipe(0.2, -0.6, Pipe(0.0284, 1.0, 9.0), 0.011, 0.028),
     "spill": Spill(0.4, 1.0),
+    "header": Header(0.1, 0.0678, 0.0, 0.01, 2.4, Pipe(0.0678, 0.9, 3.0), -0.7),
+    "gutter": Header(0.1, 0.06, 0.08, 0.005, 2.4, Pipe(0.0452, 0.9, 3.0), -0.7),
+    "lines": Lines(Bulkhead(0.15, Pipe(0.0362, 0.06, 1.5)), 2),
+    "float": FloatValve(0.25, 0.02, 2e-5, 0.1),
+    "rim-siphon": RimSiphon(0.12, 0.14, Pipe(0.0284, 0.6, 2.4)),
 }
 level = st.floats(0.02, 0.48)
 

@@ -17,6 +17,8 @@ from fuente.catalogue.loader import (
     sheet,
     sheets,
     valve_k,
+    ball_valve_k,
+    ball_valve_angle,
 )
 
 __all__ = [
@@ -36,4 +38,6 @@ __all__ = [
     "sheet",
     "sheets",
     "valve_k",
+    "ball_valve_k",
+    "ball_valve_angle",
 ]

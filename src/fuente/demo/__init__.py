@@ -1,13 +1,23 @@
 """Made-up systems to learn on: Harbour Hill Library."""
 
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 
-DEMOS = {"reading-room": reading_room}
+DEMOS = {"reading-room": reading_room, "back-room": back_room, "cascade": cascade}
 TEXTS = {
     "reading-room": (
         "Reading-room tank",
         "Harbour Hill Library: axolotls in 377 L of cool water over a 900 mm sump. It has two flaws for you to mend.",
-    )
+    ),
+    "back-room": (
+        "Back-room rack",
+        "24 killifish tanks of 54 L on two joined sumps, one pump, one common drain. Every valve is still open.",
+    ),
+    "cascade": (
+        "Two-sump cascade",
+        "White clouds in a large tank over two sumps, one falling into the other, with a steriliser and a top-up.",
+    ),
 }
 
-__all__ = ["DEMOS", "TEXTS", "reading_room"]
+__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "reading_room"]

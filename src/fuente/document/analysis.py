@@ -2,13 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
+from copy import copy
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from fuente.devices.base import Rank, Verdict
+from fuente.devices.hang_on import network as hang_on_network
 from fuente.devices.overflow import network as overflow_network
 from fuente.devices.return_line import network as return_network
+from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
 from fuente.document.assemble import lower
@@ -17,8 +21,10 @@ from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
 from fuente.life.heat import evaporation
 from fuente.network import Cell, LevelCurve, Link, Network, Solution, settle, steady
+from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law
+from fuente.network.supplies import FloatValve
 
 BUCKET = "bucket"
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card
@@ -53,9 +59,13 @@ class Analysis:
 
     def __init__(self, system: System, before: Analysis | None = None, clean: str = ""):
         self.system = system
-        self.network: Network = lower(system)
+        self.whole: Network = lower(system)  # floats and drips too
+        floats = {k.id: None for k in self.whole.links if isinstance(k.law, FloatValve)}
+        self.network: Network = self.whole.replace_links(floats) if floats else self.whole
         self.clean = clean
+        self._focus = ""
         self._done: dict[str, Situation] = {}
+        self._failed: dict[str, FuenteError] = {}
         self._guess: dict[str, Mapping[str, float]] = {}
         if before is not None and [c.id for c in before.network.cells] == [c.id for c in self.network.cells]:
             self._guess = dict(before._guess)
@@ -70,10 +80,20 @@ class Analysis:
         """Each link's law by id."""
         return {k.id: k.law for k in self.network.links}
 
+    def about(self, device_id: str) -> Analysis:
+        """The same analysis, looking at another filter; situations are shared."""
+        other = copy(self)
+        other._focus = device_id
+        return other
+
     @property
     def sump(self) -> Sump:
-        """The filter that the first return pumps from."""
-        return self.system.device(self.system.returns[0].source) if self.system.returns else self.system.devices[0]
+        """The filter that is looked at: the one asked for, else the one that the first pump stands in."""
+        system = self.system
+        sources = [line.source for line in system.returns]
+        sources += [f.source for m in system.manifolds for f in m.feeders]
+        chosen = self._focus or (sources[0] if sources else "")
+        return system.device(chosen) if chosen else system.devices[0]
 
     @property
     def pump_cell(self) -> str:
@@ -92,12 +112,48 @@ class Analysis:
 
     @property
     def flow(self) -> float:
-        """Water over the pumps, m³/s."""
-        return self.running.kind_flow("pump")
+        """Water through the filter that is looked at, m³/s: what runs into it from elsewhere."""
+        inside = {c.id for c in self.network.cells if c.owner == self.sump.id}
+        total, solution = 0.0, self.running
+        for way in self.network.ways:
+            if (way.b in inside) != (way.a in inside):
+                q = solution.flow[way.id]
+                total += max(q if way.b in inside else -q, 0.0)
+        return total
+
+    def supply(self, solution: Solution, tank_id: str) -> float:
+        """What pumps and manifolds give a tank, m³/s."""
+        return sum(solution.flow[w.id] for w in self.network.ways if w.b == tank_id and w.kind in ("pump", "branch"))
 
     def returns(self, **change: object) -> dict[str, Law | None]:
         """Return laws with some attributes changed."""
         return {k: replace(law, **change) for k, law in self.laws.items() if isinstance(law, ReturnLine)}  # type: ignore[arg-type]
+
+    @cached_property
+    def pump_ducts(self) -> dict[str, PumpDuct]:
+        """The manifolds' pumps by id."""
+        ducts = (d for g in self.network.groups if isinstance(g, Ducts) for d in g.ducts)
+        return {d.id: d for d in ducts if isinstance(d, PumpDuct)}
+
+    def standing(self, leak: float, network: Network | None = None) -> Network:
+        """All pumps off, their valves letting a share of the free back-flow through; where there is no valve, all of it."""
+        base = network or self.calm
+        lines: dict[str, Law | None] = {
+            k: replace(law, on=False, leak=leak if law.valve else 1.0)
+            for k, law in self.laws.items()
+            if isinstance(law, ReturnLine)
+        }
+        base = base.replace_links(lines)
+        if not base.groups:
+            return base
+        off = {k: {"on": False, "leak": leak if d.valve else 1.0} for k, d in self.pump_ducts.items()}
+        return base.with_groups(g.changed(off) if isinstance(g, Ducts) else g for g in base.groups)
+
+    @cached_property
+    def calm(self) -> Network:
+        """The network without fresh water and waste, which are slow: what a state of minutes is judged by."""
+        slow: dict[str, Law | None] = {k.id: None for k in self.network.links if k.kind in ("top-up", "waste")}
+        return self.network.replace_links(slow) if slow else self.network
 
     def cleaned(self) -> Chamber:
         """The chamber that the cleaning situation is about: the chosen one, or the dirtiest by its role."""
@@ -119,8 +175,14 @@ class Analysis:
 
     def situation(self, name: str) -> Situation:
         """One situation, solved once. Raises FuenteError where the water finds no state."""
+        if name in self._failed:
+            raise self._failed[name]
         if name not in self._done:
-            self._done[name] = getattr(self, f"_{name}")()
+            try:
+                self._done[name] = getattr(self, f"_{name}")()
+            except FuenteError as error:
+                self._failed[name] = error
+                raise
         return self._done[name]
 
     def try_situation(self, name: str) -> Situation | FuenteError:
@@ -132,13 +194,17 @@ class Analysis:
 
     def at_rest(self) -> Situation:
         """Still water with the marks as they are: what is shown where nothing can run."""
-        off = self.network.replace_links(self.returns(on=False, leak=0.0))
+        off = self.standing(0.0)
         start = {c.id: c.floor + 0.6 * (c.rim - c.floor) for c in off.cells if not c.sink}
         for flow in self.system.overflows:
             start[flow.tank] = self.system.tank(flow.tank).floor + flow.crest
             start[overflow_network.cell_id(flow)] = self.system.tank(flow.tank).floor + 0.02
+        for pipe in self.system.standpipes:
+            start[pipe.tank] = self.system.tank(pipe.tank).floor + pipe.mouth
+        for header in self.system.headers:
+            start[header.id] = header.low_end
         for cell in self.sump_cells():
-            start[cell] = min(self.network.marks.get(self.pump_cell, 0.0), self.network.cell(cell).rim - 0.01)
+            start[cell] = min(self.network.marks.get(self.pump_cell, start[cell]), self.network.cell(cell).rim - 0.01)
         return Situation("rest", "At rest", settle(off, start), Verdict("nothing runs", {}, Rank.STOP))
 
     def _settle(self, name: str, network: Network, start: Mapping[str, float]) -> Solution:
@@ -146,24 +212,37 @@ class Analysis:
 
     def _running(self) -> Situation:
         for line in self.system.returns:
-            law = self.laws[return_network.link_id(line)]
-            assert isinstance(law, ReturnLine)
-            source = self.network.marks[self._pump_cell_of(line.source)]
-            tank = self.system.tank(line.tank)
-            crests = [o.crest for o in self.system.overflows if o.tank == tank.id]
-            lift = law.lift(source, tank.floor + (crests[0] if crests else tank.inner_height))
-            if law.curve.shutoff <= lift:
-                raise PumpTooWeak(
-                    f"The pump does not reach {tank.name}: it lifts {law.curve.shutoff:.2f} m at most and the water "
-                    f"must rise {lift:.2f} m; take a stronger pump or lower the outlet."
-                )
-            if source <= law.intake:
+            self._reaches(line)
+        for duct in self.pump_ducts.values():
+            mark = self.network.marks.get(duct.a)
+            if mark is not None and mark <= duct.intake:
                 raise FuenteError("The running level is marked at or below the pump's intake: raise the mark.")
         solution = steady(self.network, self._guess.get("running"))
+        if self.pump_ducts and all(solution.flow[key] < 1e-9 for key in self.pump_ducts):
+            raise PumpTooWeak(
+                f"{self.system.manifolds[0].name}: the pump reaches no tank; take a stronger one, or open a valve."
+            )
         level = solution.depth(self.pump_cell)
         rank = Rank.STOP if solution.spilling else None
         words = "water over the rim" if solution.spilling else "sump {level:length}"
         return Situation("running", TITLES["running"], solution, Verdict(words, {"level": level}, rank))
+
+    def _reaches(self, line: ReturnSpec) -> None:
+        law = self.laws[return_network.link_id(line)]
+        assert isinstance(law, ReturnLine)
+        source = self.network.marks.get(self._pump_cell_of(line.source))
+        if source is None:
+            return
+        tank = self.system.tank(line.tank)
+        crests = [o.crest for o in self.system.overflows if o.tank == tank.id]
+        lift = law.lift(source, tank.floor + (crests[0] if crests else tank.inner_height))
+        if law.curve.shutoff <= lift:
+            raise PumpTooWeak(
+                f"The pump does not reach {tank.name}: it lifts {law.curve.shutoff:.2f} m at most and the water "
+                f"must rise {lift:.2f} m; take a stronger pump or lower the outlet."
+            )
+        if source <= law.intake:
+            raise FuenteError("The running level is marked at or below the pump's intake: raise the mark.")
 
     def _pump_cell_of(self, device_id: str) -> str:
         device = self.system.device(device_id)
@@ -178,13 +257,7 @@ class Analysis:
         return min(solution.freeboard(t.id) for t in self.system.tanks)
 
     def _after_cut(self, name: str, leak: float) -> Situation:
-        change = self.returns(on=False, leak=leak)
-        for line in self.system.returns:  # no valve: nothing holds
-            key = return_network.link_id(line)
-            law = change[key]
-            if line.valve == "none" and isinstance(law, ReturnLine):
-                change[key] = replace(law, leak=1.0)
-        solution = self._settle(name, self.network.replace_links(change), self.running.level)
+        solution = self._settle(name, self.standing(leak), self.running.level)
         left = self.freeboard(solution)
         spilled = solution.volume.get(FLOOR, 0.0)
         numbers = {"left": left, "spilled": spilled, "back": self._gained(solution)}
@@ -205,34 +278,58 @@ class Analysis:
     def _valve_leaks(self) -> Situation:
         return self._after_cut("valve_leaks", 1.0)
 
-    def drains(self, emergency: bool) -> list[str]:
-        """Link ids of drains that are, or are not, emergency drains."""
+    def drains(self, emergency: bool, tank: str = "") -> list[str]:
+        """Link ids of drains that are, or are not, emergency drains; of one tank, or of all."""
         found = []
         for flow in self.system.overflows:
-            for i, drain in enumerate(flow.drains):
-                if (drain.role == "emergency") == emergency:
-                    found.append(overflow_network.drain_id(flow, i))
+            if tank in ("", flow.tank):
+                for i, drain in enumerate(flow.drains):
+                    if (drain.role == "emergency") == emergency:
+                        found.append(overflow_network.drain_id(flow, i))
+        if not emergency:
+            found += [standpipe_network.link_id(s) for s in self.system.standpipes if tank in ("", s.tank)]
+            found += [hang_on_network.drain_id(h) for h in self.system.hang_ons if tank in ("", h.tank)]
         return found
 
-    def _drain_blocked(self) -> Situation:
-        shut = self.drains(False)
+    def most_exposed(self) -> str:
+        """Id of the tank with the least room for the water that its pump gives: the one to block a drain of."""
+        tanks = self.system.tanks
+        if len(tanks) == 1:
+            return tanks[0].id
+
+        def room(tank_id: str) -> float:
+            cell = self.network.cell(tank_id)
+            gives = self.supply(self.running, tank_id)
+            spare = cell.curve.volume(cell.rim) - self.running.volume[tank_id]
+            return spare if gives > 1e-9 and self.drains(False, tank_id) else float("inf")
+
+        return min((t.id for t in tanks), key=room)
+
+    def blocked(self, keys: Iterable[str], share: float = 1.0) -> dict[str, Law | None]:
+        """Drain laws with a share of each blocked."""
         change: dict[str, Law | None] = {}
-        for key in shut:
+        for key in keys:
             law = self.laws[key]
             assert isinstance(law, Standpipe)
-            change[key] = replace(law, open_share=0.0)
-        solution = self._settle("drain_blocked", self.network.replace_links(change), self.running.level)
-        tank = self.system.tanks[0].id
+            change[key] = replace(law, open_share=1.0 - share)
+        return change
+
+    def _drain_blocked(self) -> Situation:
+        tank = self.most_exposed()
+        network = self.calm.replace_links(self.blocked(self.drains(False, tank)))
+        solution = self._settle("drain_blocked", network, self.running.level)
         rise = solution.level[tank] - self.running.level[tank]
-        carried = solution.kind_flow("drain")
+        own = {*self.drains(True, tank)}
+        carried = sum(solution.flow[key] for key in own)
         spilled = solution.spilled
-        numbers = {"rise": rise, "spilled": spilled, "left": self.tank_freeboard(solution), "carried": carried}
+        numbers = {"rise": rise, "spilled": spilled, "left": solution.freeboard(tank), "carried": carried}
+        who = "tank" if len(self.system.tanks) == 1 else self.system.tank(tank).name
         if spilled > 1e-7:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         elif carried > 1e-6:
-            verdict = Verdict("tank +{rise:length}, holds", {**numbers, "rise": max(rise, 0.0)})
+            verdict = Verdict(f"{who} +{{rise:length}}, holds", {**numbers, "rise": max(rise, 0.0)})
         else:
-            verdict = Verdict("tank +{rise:length}, pump dry", numbers, Rank.FIX)
+            verdict = Verdict(f"{who} +{{rise:length}}, pump dry", numbers, Rank.FIX)
         return Situation("drain_blocked", TITLES["drain_blocked"], solution, verdict, numbers)
 
     def _pads_dirty(self) -> Situation:
@@ -241,7 +338,7 @@ class Analysis:
         for key, law in self.laws.items():
             if key in clean and isinstance(law, Pad | Sheet):
                 change[key] = replace(law, medium=clean[key].dirty(DIRTY))
-        solution = self._settle("pads_dirty", self.network.replace_links(change), self.running.level)
+        solution = self._settle("pads_dirty", self.calm.replace_links(change), self.running.level)
         over = [k.id for k in self.network.links if k.kind == "bypass" and solution.flow[k.id] > 1e-7]
         drop = max((self.pad_drop(solution, key) for key in change), default=0.0)
         numbers = {
@@ -281,32 +378,35 @@ class Analysis:
     def evaporation_rate(self) -> float:
         """Water lost to the air, m³/s, tanks under their covers and filters open."""
         space = self.system.space
-        temperature = self.system.tanks[0].temperature
-        area = 0.0
+        first = self.system.tanks[0].temperature
+        areas: dict[float, float] = {}
         for tank in self.system.tanks:
-            area += tank.inner_length * tank.inner_width * (1 - tank.cover)
+            wet = tank.inner_length * tank.inner_width * (1 - tank.cover)
+            areas[tank.temperature] = areas.get(tank.temperature, 0.0) + wet
         for device in self.system.devices:
-            area += device.inner_length * device.inner_width
-        return evaporation(area, temperature, space.air, space.humidity)
+            areas[first] = areas.get(first, 0.0) + device.inner_length * device.inner_width
+        return sum(evaporation(a, t, space.air, space.humidity) for t, a in areas.items())
 
     def _evaporated(self) -> Situation:
-        line = self.system.returns[0]
-        law = self.laws[return_network.link_id(line)]
-        assert isinstance(law, ReturnLine)
-        marks = {**self.network.marks, self.pump_cell: law.intake + 0.008}
-        low = Network(self.network.cells, self.network.links, marks)
+        intakes = {k.a: k.law.intake for k in self.network.links if isinstance(k.law, ReturnLine)}
+        intakes.update({d.a: d.intake for d in self.pump_ducts.values()})
+        held = [cell for cell in self.network.marks if cell in intakes] or list(intakes)[:1]
+        marks = {**self.network.marks, **{cell: intakes[cell] + 0.008 for cell in held}}
+        low = Network(self.calm.cells, self.calm.links, marks, self.calm.groups)
         solution = steady(low, self._guess.get("evaporated", self.running.level))
         gone = self.running.total - solution.total
         rate = self.evaporation_rate()
-        days = gone / rate if rate > 0 else float("inf")
-        numbers = {"gone": gone, "rate": rate * 86400, "days": days}
+        stored = sum(t.volume for t in self.system.top_ups if t.source == "reservoir")
+        endless = any(t.source != "reservoir" for t in self.system.top_ups)
+        days = float("inf") if endless or rate <= 0 else (gone + stored) / rate
+        numbers = {"gone": gone, "rate": rate * 86400, "days": days, "stored": stored}
         rank = Rank.FIX if days < 3 * 86400 else None
         verdict = Verdict("dry in {days:days}" if days < 1e9 else "does not fall", numbers, rank)
         return Situation("evaporated", TITLES["evaporated"], solution, verdict, numbers)
 
     def _cleaning(self) -> Situation:
         chamber = self.cleaned()
-        off = self.network.replace_links(self.returns(on=False, leak=0.0))
+        off = self.standing(0.0)
         rest = self.situation("power_cut").solution
         cells = sump_network.cell_ids(self.sump, chamber)
         bucket = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
@@ -314,7 +414,7 @@ class Analysis:
             Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, Gap(off.cell(cell).floor, 0.05, 0.01), "hose")
             for cell in cells
         ]
-        emptied = Network((*off.cells, bucket), (*off.links, *hoses), off.marks)
+        emptied = Network((*off.cells, bucket), (*off.links, *hoses), off.marks, off.groups)
         solution = self._settle("cleaning", emptied, rest.level)
         carried = solution.volume[BUCKET]
         own = sum(rest.volume[c] for c in cells)

@@ -2,16 +2,32 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable, Mapping
+from math import pi
+
+from fuente.catalogue import pipe_size
 from fuente.devices.base import Fragment
+from fuente.devices.hang_on import network as hang_on_network
+from fuente.devices.hang_on.spec import HangOn
+from fuente.devices.header import network as header_network
+from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.join import network as join_network
+from fuente.devices.manifold import network as manifold_network
 from fuente.devices.overflow import network as overflow_network
+from fuente.devices.overflow.spec import Overflow
 from fuente.devices.return_line import network as return_network
+from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.tank import network as tank_network
+from fuente.devices.top_up import network as top_up_network
 from fuente.document.system import System
+from fuente.network.ducts import Ducts
 from fuente.network.model import FLOOR, Cell, LevelCurve, Network
+from fuente.network.supplies import Feed
 from fuente.water.properties import Water, water
 
 _FLOOR_CELL = Cell(FLOOR, "The floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
+_STANDING = 0.9  # of its height: where a tank stands that nothing drains
 
 
 def water_of(system: System) -> Water:
@@ -20,28 +36,133 @@ def water_of(system: System) -> Water:
 
 
 def lower(system: System) -> Network:
-    """All cells and links, pumps running, with the builder's marks. Raises SpecError."""
+    """All cells, links and groups, pumps running, with the builder's marks. Raises SpecError."""
     stuff = water_of(system)
+    ports = {device.id: sump_network.lower(device, stuff) for device in system.devices}
     fragments: list[Fragment] = []
-    ports: dict[str, Fragment] = {}
     for tank in system.tanks:
         taken = sum(o.outer_area for o in system.overflows if o.tank == tank.id)
         fragments.append(tank_network.lower(tank, taken))
-    for device in system.devices:
-        ports[device.id] = sump_network.lower(device, stuff)
-        fragments.append(ports[device.id])
+    fragments += ports.values()
+    for header in system.headers:
+        into, release = _end(system, ports, header.into, header.release)
+        fragments.append(header_network.lower(header, _joining(system, header), into, release, stuff))
     for flow in system.overflows:
-        device = system.device(flow.into)
-        inlet = ports[device.id].ports["inlet"]
-        fragments.append(overflow_network.lower(flow, system.tank(flow.tank), inlet, device.floor, stuff))
+        into, _ = _end(system, ports, flow.into, 0.0)
+        fragments.append(overflow_network.lower(flow, system.tank(flow.tank), into, foot_of(system, flow), stuff))
+    for pipe in system.standpipes:
+        into, release = _end(system, ports, pipe.into, pipe.release)
+        fragments.append(standpipe_network.lower(pipe, system.tank(pipe.tank), into, release, stuff))
+    for box in system.hang_ons:
+        into, _ = _end(system, ports, box.into, 0.0)
+        fragments.append(hang_on_network.lower(box, system.tank(box.tank), into, foot_of(system, box), stuff))
+    for join in system.joins:
+        first, second = system.device(join.first), system.device(join.second)
+        a = _leaving(system, join.first, join.chamber)
+        b = ports[join.second].ports[join.entry]
+        floors, rims = (first.floor, second.floor), (first.rim, second.rim)
+        fragments.append(join_network.lower(join, a, b, floors, rims, stuff))
     for line in system.returns:
         device = system.device(line.source)
-        pump = device.chambers[-1]
-        port = ports[device.id].ports["pump"]
-        fragments.append(
-            return_network.lower(line, system.tank(line.tank), port, device.floor, device.floor + pump.intake, stuff)
-        )
-    cells = tuple(cell for f in fragments for cell in f.cells)
+        pump = ports[device.id].ports["pump"]
+        intake = device.floor + device.chambers[-1].intake
+        fragments.append(return_network.lower(line, system.tank(line.tank), pump, device.floor, intake, stuff))
+    for top_up in system.top_ups:
+        device = system.device(top_up.into)
+        fragments.append(top_up_network.lower(top_up, ports[device.id].ports["pump"], device.floor, device.rim, stuff))
+    cells = (*(cell for f in fragments for cell in f.cells), _FLOOR_CELL)
     links = tuple(link for f in fragments for link in f.links)
     marks = {cell: level for f in fragments for cell, level in f.marks.items()}
-    return Network((*cells, _FLOOR_CELL), links, marks)
+    groups = tuple(_manifolds(system, ports, [c.id for c in cells], stuff))
+    network = Network(cells, links, marks, groups)
+    return Network(cells, links, _one_mark_each(network), groups)
+
+
+def foot_of(system: System, drain: Overflow | HangOn) -> float:
+    """Elevation in m over which a drain's ``release`` counts: its filter's floor; at a header it lets go at the header."""
+    header = system.header(drain.into)
+    return system.device(drain.into).floor if header is None else header.low_end - drain.release
+
+
+def _end(system: System, ports: Mapping[str, Fragment], into: str, release: float) -> tuple[str, float]:
+    """Cell that a drain falls into, and the elevation in m at which it lets go: a filter's floor + release, or a header."""
+    header = system.header(into)
+    if header is not None:
+        return header.id, header.low_end
+    return ports[into].ports["inlet"], system.device(into).floor + release
+
+
+def _leaving(system: System, device_id: str, chamber_id: str) -> str:
+    device = system.device(device_id)
+    chamber = next(c for c in device.chambers if c.id == chamber_id)
+    return sump_network.cell_ids(device, chamber)[-1]
+
+
+def _joining(system: System, header: HeaderSpec) -> float:
+    """Area in m² of the pipes that fall into a header."""
+    pipes = [s.pipe for s in system.standpipes if s.into == header.id]
+    pipes += [d.pipe for o in system.overflows if o.into == header.id for d in o.drains]
+    pipes += [h.down for h in system.headers if h.into == header.id]
+    return sum(pi / 4 * pipe_size(p).bore ** 2 for p in pipes)
+
+
+def _manifolds(system: System, ports: Mapping[str, Fragment], cells: list[str], stuff: Water) -> Iterable[Ducts]:
+    tanks = {t.id: t for t in system.tanks}
+    for manifold in system.manifolds:
+        pumps = {}
+        for feeder in manifold.feeders:
+            device = system.device(feeder.source)
+            pumps[feeder.id] = (ports[device.id].ports["pump"], device.floor, device.floor + device.chambers[-1].intake)
+        loops = {}
+        for loop in manifold.loops:
+            device = system.device(loop.into)
+            loops[loop.id] = (ports[device.id].ports[loop.chamber or "inlet"], device.floor)
+        yield Ducts(manifold_network.lower(manifold, tanks, pumps, loops, stuff), cells)
+
+
+def bodies(network: Network) -> list[list[str]]:
+    """Ids of cells that share water over any way but the floor, waste and top-up, a list for each body of water."""
+    sinks = {cell.id for cell in network.cells if cell.sink}
+    near: dict[str, list[str]] = {cell.id: [] for cell in network.cells if cell.id not in sinks}
+    pairs = [(k.a, k.b) for k in network.links if k.kind != "top-up"]
+    pairs += [(group.cells[0], other) for group in network.groups for other in group.cells[1:]]
+    for a, b in pairs:
+        if a in near and b in near:
+            near[a].append(b)
+            near[b].append(a)
+    found, seen = [], set()
+    for start in near:
+        if start in seen:
+            continue
+        body, todo = [], [start]
+        seen.add(start)
+        while todo:
+            at = todo.pop()
+            body.append(at)
+            for other in near[at]:
+                if other not in seen:
+                    seen.add(other)
+                    todo.append(other)
+        found.append(body)
+    return found
+
+
+def _one_mark_each(network: Network) -> dict[str, float]:
+    """Each body of water has one mark: the first pump chamber's. The others find their level.
+
+    A body without a mark is one tank that nothing drains: it stands nearly full. Where a drip runs and the surplus goes to
+    waste, the overflow fixes the level, and no mark is needed.
+    """
+    marks: dict[str, float] = {}
+    for body in bodies(network):
+        inside = set(body)
+        own = [cell for cell in network.marks if cell in inside]
+        fed = any(isinstance(k.law, Feed) and k.law.rate > 0 and k.b in inside for k in network.links)
+        if fed and any(k.kind == "waste" and k.a in inside for k in network.links):
+            continue
+        if own:
+            marks[own[0]] = network.marks[own[0]]
+        else:
+            first = network.cell(body[0])
+            marks[first.id] = first.floor + _STANDING * (first.rim - first.floor)
+    return marks

@@ -20,8 +20,15 @@ LARGEST = 8 * 1024 * 1024  # bytes
 DEEPEST = 40  # brackets within brackets
 
 Migration = Callable[[dict[str, Any]], dict[str, Any]]
+
+
+def _to_many_tanks(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 2 adds racks, manifolds, common drains and joins; all of version 1 stands as it is."""
+    return {**data, "version": 2}
+
+
 # version n → how a document of version n becomes one of version n + 1
-MIGRATIONS: dict[int, Migration] = {}
+MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks}
 
 
 def text_of(system: System) -> str:

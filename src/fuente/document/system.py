@@ -7,14 +7,20 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field, ValidationError, model_validator
 
 from fuente.devices.base import Change, Edit, Path, Spec, measured
+from fuente.devices.hang_on.spec import HangOn
+from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.join.spec import JoinSpec
+from fuente.devices.manifold.spec import Manifold
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.devices.sump.spec import Sump
 from fuente.devices.tank.spec import Tank
+from fuente.devices.top_up.spec import TopUp
 from fuente.errors import EntryError
 from fuente.units import UnitSystem
 
-FORMAT_VERSION = 1
+FORMAT_VERSION = 2
 
 
 class Space(Spec):
@@ -44,7 +50,7 @@ class System(Spec):
     """Tanks, filters, and the pipes between them."""
 
     format: Literal["fuente"] = "fuente"
-    version: Literal[1] = 1
+    version: Literal[2] = 2
     name: str = Field("Untitled system", max_length=120)
     place: str = Field("", max_length=120)
     notes: str = Field("", max_length=20000)
@@ -53,24 +59,76 @@ class System(Spec):
     space: Space = Space()
     tanks: tuple[Tank, ...] = Field(min_length=1, max_length=400)
     overflows: tuple[Overflow, ...] = Field((), max_length=400)
+    standpipes: tuple[StandpipeSpec, ...] = Field((), max_length=400)
+    hang_ons: tuple[HangOn, ...] = Field((), max_length=400)
+    headers: tuple[HeaderSpec, ...] = Field((), max_length=100)
     devices: tuple[Sump, ...] = Field((), max_length=200)
+    joins: tuple[JoinSpec, ...] = Field((), max_length=200)
     returns: tuple[ReturnSpec, ...] = Field((), max_length=200)
+    manifolds: tuple[Manifold, ...] = Field((), max_length=40)
+    top_ups: tuple[TopUp, ...] = Field((), max_length=40)
     measurements: tuple[Measurement, ...] = Field((), max_length=1000, description="Wet tests of the real thing.")
 
     @model_validator(mode="after")
     def _joined(self) -> System:
-        groups: tuple[tuple[Any, ...], ...] = (self.tanks, self.overflows, self.devices, self.returns)
+        groups: tuple[tuple[Any, ...], ...] = (
+            self.tanks,
+            self.overflows,
+            self.standpipes,
+            self.hang_ons,
+            self.headers,
+            self.devices,
+            self.joins,
+            self.returns,
+            self.manifolds,
+            self.top_ups,
+        )
         ids = [x.id for group in groups for x in group]
         if len(set(ids)) != len(ids):
             raise ValueError("Two parts of the system have the same id.")
-        tanks, devices = {t.id for t in self.tanks}, {d.id for d in self.devices}
-        for flow in self.overflows:
-            if flow.tank not in tanks or flow.into not in devices:
-                raise ValueError(f"The overflow “{flow.id}” leads from or to something that is not there.")
+        tanks, devices = {t.id for t in self.tanks}, {d.id: d for d in self.devices}
+        basins = {*devices, *(h.id for h in self.headers)}
+        for drain in (*self.overflows, *self.standpipes, *self.hang_ons):
+            if drain.tank not in tanks or drain.into not in basins:
+                raise ValueError(f"The drain “{drain.id}” leads from or to something that is not there.")
+        for header in self.headers:
+            if header.into not in basins or header.into == header.id:
+                raise ValueError(f"{header.name} falls into something that is not there.")
+        self._headers_end()
+        for join in self.joins:
+            for device, chamber in ((join.first, join.chamber), (join.second, join.entry)):
+                if device not in devices or all(c.id != chamber for c in devices[device].chambers):
+                    raise ValueError(f"{join.name} leads from or to a chamber that is not there.")
         for line in self.returns:
             if line.tank not in tanks or line.source not in devices:
                 raise ValueError(f"The return “{line.id}” leads from or to something that is not there.")
+            _pumped(devices[line.source])
+        for manifold in self.manifolds:
+            for feeder in manifold.feeders:
+                if feeder.source not in devices:
+                    raise ValueError(f"A pump of {manifold.name} stands in something that is not there.")
+                _pumped(devices[feeder.source])
+            for row in manifold.rows:
+                for branch in row.branches:
+                    if branch.tank not in tanks:
+                        raise ValueError(f"A branch of {manifold.name} leads to a tank that is not there.")
+            for loop in manifold.loops:
+                chambers = [c.id for c in devices[loop.into].chambers] if loop.into in devices else None
+                if chambers is None or (loop.chamber and loop.chamber not in chambers):
+                    raise ValueError(f"A loop of {manifold.name} ends in something that is not there.")
+        for top_up in self.top_ups:
+            if top_up.into not in devices:
+                raise ValueError(f"{top_up.name} leads to a filter that is not there.")
         return self
+
+    def _headers_end(self) -> None:
+        into = {h.id: h.into for h in self.headers}
+        for start in into:
+            at, steps = start, 0
+            while at in into:
+                at, steps = into[at], steps + 1
+                if steps > len(into):
+                    raise ValueError("The common drains fall into each other in a ring.")
 
     def tank(self, tank_id: str) -> Tank:
         """The tank with an id."""
@@ -79,6 +137,20 @@ class System(Spec):
     def device(self, device_id: str) -> Sump:
         """The filter with an id."""
         return next(d for d in self.devices if d.id == device_id)
+
+    def header(self, header_id: str) -> HeaderSpec | None:
+        """The common drain with an id, if it is one."""
+        return next((h for h in self.headers if h.id == header_id), None)
+
+    def ends_in(self, basin_id: str) -> Sump:
+        """The filter that a drain reaches at last, over headers."""
+        header = self.header(basin_id)
+        return self.device(basin_id) if header is None else self.ends_in(header.into)
+
+
+def _pumped(device: Sump) -> None:
+    if device.chambers[-1].role != "pump":
+        raise ValueError(f"{device.name} has no pump chamber at its end for the pump to stand in.")
 
 
 def value_at(system: System, path: Path) -> Any:

@@ -220,6 +220,7 @@ class ReturnLine:
     leak: float = 0.02
     pump_k: float = 3.0  # loss backwards through a standing pump, on the pipe's bore
     reverse_k: float = 0.0  # what the held-open valve adds
+    valve: bool = True  # whether there is a check valve at all
 
     def flow(self, a: float, b: float) -> Flow:
         """From the pump chamber to the tank; negative as a back-siphon while the pump stands."""

@@ -70,7 +70,10 @@ class LevelCurve:
 
 @dataclass(frozen=True)
 class Cell:
-    """A volume with a free surface. Floor and rim in m above the room's floor. A sink only takes water."""
+    """A volume with a free surface. Floor and rim in m above the room's floor.
+
+    A sink only takes water; one that is a source gives it too, and its volume then counts below zero.
+    """
 
     id: str
     name: str
@@ -79,6 +82,7 @@ class Cell:
     curve: LevelCurve
     sink: bool = False
     owner: str = ""  # id of the tank or device that it is part of
+    source: bool = False
 
 
 class Law(Protocol):
@@ -176,6 +180,10 @@ class Network:
         """The cell with an id."""
         return self.cells[self.index[cell_id]]
 
+    def with_groups(self, groups: Iterable[Group]) -> Network:
+        """The same cells and links with other groups."""
+        return Network(self.cells, self.links, self.marks, tuple(groups))
+
     def replace_links(self, change: Mapping[str, Law | None], extra: Iterable[Link] = ()) -> Network:
         """The same network with some laws changed (None takes the link out) and links added."""
         kept = []
@@ -234,6 +242,7 @@ class Assembly:
         self.network = network
         self.size = len(network.cells)
         self.sinks = np.array([cell.sink for cell in network.cells])
+        self.drains = np.array([cell.sink and not cell.source for cell in network.cells])
         self._curves = [cell.curve for cell in network.cells]
         ends = np.array([(a, b) for _, a, b in network.ends], dtype=np.intp).reshape(-1, 2)
         a, b, n = ends[:, 0], ends[:, 1], self.size

@@ -21,7 +21,7 @@ def steady(network: Network, start: Mapping[str, float] | None = None) -> Soluti
     from there.
     Raises SolveError when the water finds no steady state.
     """
-    if not network.marks:
+    if not network.marks and not any(cell.source for cell in network.cells):
         raise SolveError("No running level is marked: mark one in the pump chamber.")
     assembly = Assembly(network)
     held = assembly.sinks.copy()

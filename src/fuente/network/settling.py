@@ -23,13 +23,15 @@ _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
 _LEAP = 26  # iterations from a guess, whose residual may first rise
+_FORKS = 3  # cells of a group up to which water has one way to go
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
 def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, float] | None = None) -> Solution:
     """Follow the water from levels (cell id → m) until it changes no more. Sinks start empty.
 
-    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end. Water is kept to 1e-12 of the
+    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end; not where a manifold joins many
+    tanks, whose rest depends on the way there. Water is kept to 1e-12 of the
     total. Raises SolveError where no step converges.
     """
     assembly = Assembly(network)
@@ -39,7 +41,7 @@ def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, flo
     total = float(volumes.sum())
     free = ~assembly.sinks
     count = 0
-    if guess is not None:
+    if guess is not None and all(len(group.cells) <= _FORKS for group in network.groups):
         near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
         tried = advance(assembly, z, volumes, _LAST, free, near)
         count += tried[2]
@@ -160,7 +162,7 @@ def advance(
         new[sinks] += step * net[sinks]
         lost = float(volumes.sum()) - float(new.sum())
         new[sinks[np.argmax(new[sinks])]] += lost if new[sinks].max() > 0 else 0.0
-        for i in sinks[new[sinks] > 0]:
+        for i in np.flatnonzero(assembly.drains & (new > 0)):
             at[i] = assembly.network.cells[i].curve.level(new[i])
     return at, new, count, True
 
@@ -184,7 +186,7 @@ def double_step(
         return None
     error = float(np.abs(second[0] - whole[0])[free].max())
     better = 2 * second[1] - whole[1]
-    if (better[free] < 0).any() or (better[~free] < volumes[~free] - 1e-15).any():
+    if (better[free] < 0).any() or (better[assembly.drains] < volumes[assembly.drains] - 1e-15).any():
         return second[0], second[1], error  # near a floor, or at a first drop over a rim, first order is the safe one
     at = np.array([cell.curve.level(v) for cell, v in zip(assembly.network.cells, better.tolist(), strict=True)])
     return at, better, error

@@ -71,7 +71,9 @@ def law_of(
             breaks = max(mouth, tank.floor + each.hole_height)
         outlets.append(Outlet(mouth, breaks, size.bore, outlet_k(each)))
     open_share = 1.0 if line.valve == "none" else line.leak if leak is None else leak
-    return ReturnLine(curve(line), pipe, tuple(outlets), intake, on, open_share, BACKWARDS_K)
+    return ReturnLine(
+        curve(line), pipe, tuple(outlets), intake, on, open_share, BACKWARDS_K, valve=line.valve != "none"
+    )
 
 
 @lru_cache(maxsize=256)

@@ -81,7 +81,8 @@ def lower(sump: Sump, water: Water) -> Fragment:
     pump = sump.chambers[-1]
     ports = {"inlet": build.entry[sump.chambers[0].id], "pump": build.leave[pump.id]}
     ports.update(build.entry)
-    return Fragment(tuple(build.cells), tuple(build.links), ports, {build.leave[pump.id]: sump.floor + pump.level})
+    marks = {build.leave[pump.id]: sump.floor + pump.level} if pump.role == "pump" else {}
+    return Fragment(tuple(build.cells), tuple(build.links), ports, marks)
 
 
 def _cell(

@@ -190,8 +190,8 @@ class Sump(Spec):
             )
         for i, chamber in enumerate(self.chambers):
             last = i == len(self.chambers) - 1
-            if last and (chamber.role != "pump" or chamber.exit):
-                raise ValueError("The last chamber must be the pump chamber, without a baffle after it.")
+            if last and chamber.exit:
+                raise ValueError("The last chamber must stand at the wall, without a baffle after it.")
             if not last and chamber.exit is None:
                 raise ValueError(f"{chamber.title} needs a baffle to the next chamber.")
             if not last and chamber.role == "pump":

@@ -26,6 +26,9 @@ class Tank(Spec):
     temperature: float = measured(25.0, "temperature", "Water temperature", 2, 38)
     cover: float = measured(0.5, "fraction", "Covered share of the surface", 0.0, 1.0)
     stock: str = Field("", max_length=400, description="Who lives there.")
+    offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
+    rack: str = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")
+    apart: bool = Field(False, description="Whether it must share no water: a quarantine tank, or sick animals.")
 
     @model_validator(mode="after")
     def _walls_fit(self) -> Tank:

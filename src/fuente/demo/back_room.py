@@ -1,0 +1,83 @@
+"""The back-room rack: killifish in 24 tanks of 54 L on two joined sumps, one pump, one common drain."""
+
+from __future__ import annotations
+
+from fuente.devices.join.spec import JoinSpec
+from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Sump
+from fuente.devices.tank.spec import Tank
+from fuente.document.racks import Rack, add_rack
+from fuente.document.system import Space, System, apply
+
+
+def joined_sumps() -> System:
+    """Two 1000 × 400 × 400 mm sumps joined by two 50 mm bulkheads, and one tank that a rack replaces."""
+    first = Sump(
+        id="settling",
+        name="Settling sump",
+        length=1.0,
+        stand=0.08,
+        offset=0.3,
+        chambers=(
+            Chamber(id="inlet", role="inlet", width=0.26, exit=Baffle(top=0.30)),
+            Chamber(
+                id="foam",
+                role="foam",
+                width=0.2,
+                pads=(Pad(ppi=20, thickness=0.05, height=0.34, dirt=5), Pad(ppi=30, thickness=0.05, height=0.34, dirt=6)),
+                exit=Baffle(top=0.27),
+            ),
+            Chamber(
+                id="media", role="media", width=0.45, fill=Fill(medium="ring", volume=0.03, held="bags"), level=0.26
+            ),
+        ),
+    )
+    second = Sump(
+        id="pumping",
+        name="Pump sump",
+        length=1.0,
+        stand=0.08,
+        offset=1.42,
+        chambers=(
+            Chamber(
+                id="bed",
+                role="moving_bed",
+                width=0.38,
+                fill=Fill(medium="wheel_10", volume=0.022, held="loose"),
+                exit=Baffle(top=0.245, teeth=0.4),
+            ),
+            Chamber(id="trap", role="trap", width=0.1, under=Baffle(top=0.31, gap=0.04), exit=Baffle(top=0.235)),
+            Chamber(id="pump", role="pump", level=0.2, intake=0.09),
+        ),
+    )
+    join = JoinSpec(
+        id="join",
+        name="Joining bulkheads",
+        first="settling",
+        chamber="media",
+        second="pumping",
+        entry="bed",
+        pipe="50-pn10",
+        count=2,
+        height=0.12,
+        length=0.12,
+    )
+    space = Space(length=2.6, depth=0.5, height=0.6, turnover=3 / 3600, air=22.0, coldest=17.0, margin=0.03)
+    return System(
+        name="Back-room rack",
+        place="Harbour Hill Library",
+        space=space,
+        tanks=(Tank(),),
+        devices=(first, second),
+        joins=(join,),
+    )
+
+
+def back_room() -> System:
+    """Four rows of six tanks, every valve still wide open: the low rows take what the high ones lack."""
+    rack = Rack(
+        name="Rack", rows=4, columns=6, device="pumping", temperature=22.0, stock="Killifish, a pair or a trio each"
+    )
+    edit = add_rack(joined_sumps(), rack, replace=True)
+    system = apply(joined_sumps(), edit)
+    headers = tuple(h.model_copy(update={"into": "settling", "name": "Common drain"}) for h in system.headers)
+    return system.model_copy(update={"headers": headers})

@@ -1,0 +1,55 @@
+"""A join as one link."""
+
+from __future__ import annotations
+
+from fuente.catalogue import fitting, pipe_size
+from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.join.spec import JoinSpec
+from fuente.errors import SpecError
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.laws import Bulkhead, Standpipe
+from fuente.network.model import Law, Link
+from fuente.network.supplies import Lines
+from fuente.water.properties import Water
+
+PRIMES = (0.6, 1.4)  # bores
+
+
+def link_id(spec: JoinSpec) -> str:
+    """Id of its link."""
+    return f"{spec.id}.line"
+
+
+def lower(spec: JoinSpec, a: str, b: str, floors: tuple[float, float], rims: tuple[float, float], water: Water) -> Fragment:
+    """The link between two cells; floors and rims are the two filters' elevations in m."""
+    size = pipe_size(spec.pipe)
+    k = fitting("entrance").k + fittings_k(spec.fittings) + 1.0
+    centre = floors[0] + spec.height
+    if centre + size.bore / 2 > rims[0]:
+        raise SpecError(f"{spec.name} leaves above the rim.")
+    law: Law
+    if spec.style == "level":
+        if not floors[1] <= centre - size.bore / 2 + 0.002 or centre + size.bore / 2 > rims[1]:
+            raise SpecError(f"{spec.name} does not meet the wall of the second filter at its height.")
+        law = Lines(Bulkhead(centre, Pipe(size.bore, max(spec.length, 0.02), k, size.roughness, water)), spec.count)
+        kind = "join"
+    else:
+        release = floors[1] + spec.release
+        if centre - release < 0.02:
+            raise SpecError(f"{spec.name} has its mouth {1000 * (centre - release):.0f} mm above its end; water needs a fall.")
+        pipe = Pipe(size.bore, centre - release + spec.length, k, size.roughness, water)
+        law = Falls(Standpipe(centre, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore), spec.count)
+        kind = "join"
+    return Fragment((), (Link(link_id(spec), spec.name, a, b, law, kind, spec.id),))
+
+
+class Falls:
+    """Several equal falls side by side."""
+
+    def __init__(self, one: Standpipe, count: int):
+        self.one, self.count = one, count
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """So many times one."""
+        q, by_a, by_b = self.one.flow(a, b)
+        return self.count * q, self.count * by_a, self.count * by_b

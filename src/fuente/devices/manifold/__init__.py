@@ -1,0 +1,1 @@
+"""A manifold: one or more pumps, rows of pipe, and a branch with its valve for every tank."""

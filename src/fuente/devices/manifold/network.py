@@ -1,0 +1,147 @@
+"""A manifold as ducts: pumps to the riser, the riser from row to row, tees along each row, a branch at every tee."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from functools import lru_cache
+
+from fuente.catalogue import ball_valve_k, fitting, pipe_size
+from fuente.devices.base import Basin, fittings_k
+from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
+from fuente.devices.pumping import BACKWARDS_K, pump_curve
+from fuente.errors import SpecError
+from fuente.hydraulics.drains import air_hole_breaks
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.ducts import Duct, PumpDuct, Spout
+from fuente.water.properties import Water
+
+HOLE_C = 0.62  # of a sharp hole in a thin wall
+_SHUT_K = 1e4
+
+
+def pump_id(spec: Manifold, feeder: Feeder) -> str:
+    """Id of a pump's duct."""
+    return f"{spec.id}.{feeder.id}"
+
+
+def branch_id(spec: Manifold, tank: str) -> str:
+    """Id of a tank's branch."""
+    return f"{spec.id}.to.{tank}"
+
+
+def loop_id(spec: Manifold, loop: SideLoop) -> str:
+    """Id of a side loop's duct."""
+    return f"{spec.id}.{loop.id}"
+
+
+def node_id(spec: Manifold, row: int, place: int) -> str:
+    """Name of the tee of a row's branch; place -1 is the row's start on the riser."""
+    return f"{spec.id}:{row}" if place < 0 else f"{spec.id}:{row}.{place}"
+
+
+def bar_k(branch: Branch) -> float:
+    """Loss of a spray bar's holes on the branch's bore: the jets' speed head over the coefficient squared."""
+    area = math.pi / 4 * pipe_size(branch.pipe).bore ** 2
+    holes = branch.holes * math.pi / 4 * branch.hole_bore**2
+    return (area / (HOLE_C * holes)) ** 2
+
+
+def branch_loss(branch: Branch) -> float:
+    """Loss coefficient of a branch without its valve: tee, fittings, and the exit or the spray bar."""
+    end = 1.0 if branch.form == "open" else bar_k(branch)
+    return fitting("tee_branch").k + fittings_k(branch.fittings) + end
+
+
+def hole_works(branch: Branch) -> bool:
+    """Whether the branch's air hole passes enough air to break a back-siphon; the ratio holds at any flow."""
+    return branch.air_hole > 0 and air_hole_breaks(branch.air_hole, pipe_size(branch.pipe).bore, 1e-4)
+
+
+@lru_cache(maxsize=4096)
+def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: Water) -> Spout:
+    size = pipe_size(branch.pipe)
+    valve = ball_valve_k(branch.angle)
+    k = branch_loss(branch) + (_SHUT_K if valve is None else valve)
+    mouth = tank.floor + branch.mouth
+    breaks = max(mouth, tank.floor + branch.air_height) if hole_works(branch) else mouth
+    pipe = Pipe(size.bore, branch.length, k, size.roughness, water)
+    return Spout(
+        key, f"Branch to {tank.name}", node, tank.id, pipe, "branch", owner, valve is None, mouth, breaks
+    )
+
+
+def lower(
+    spec: Manifold,
+    tanks: Mapping[str, Basin],
+    pumps: Mapping[str, tuple[str, float, float]],
+    loops: Mapping[str, tuple[str, float]],
+    water: Water,
+) -> list[Duct]:
+    """Ducts. pumps: feeder id → pump cell, its floor and its intake in m; loops: loop id → cell and floor in m."""
+    ducts: list[Duct] = [_feeder(spec, f, *pumps[f.id], water) for f in spec.feeders]
+    riser = pipe_size(spec.riser)
+    for i, row in enumerate(spec.rows):
+        start = node_id(spec, i, -1)
+        if i:
+            length = abs(row.height - spec.rows[i - 1].height)
+            pipe = Pipe(riser.bore, max(length, 0.01), fitting("tee_straight").k, riser.roughness, water)
+            ducts.append(Duct(f"{spec.id}.riser.{i}", f"Riser to row {i + 1}", node_id(spec, i - 1, -1), start, pipe, "main", spec.id))
+        ducts += _row(spec, i, row, start, tanks, water)
+    for loop in spec.loops:
+        cell, floor = loops[loop.id]
+        size = pipe_size(loop.pipe)
+        valve = ball_valve_k(loop.angle)
+        k = fitting("tee_branch").k + loop.loss + 1.0 + (_SHUT_K if valve is None else valve)
+        pipe = Pipe(size.bore, loop.length, k, size.roughness, water)
+        mouth = floor + loop.height
+        name = f"{loop.kind.replace('_', ' ').capitalize()} loop"
+        ducts.append(
+            Spout(loop_id(spec, loop), name, node_id(spec, 0, -1), cell, pipe, "loop", spec.id, valve is None, mouth, mouth)
+        )
+    return ducts
+
+
+def _feeder(spec: Manifold, feeder: Feeder, cell: str, floor: float, intake: float, water: Water) -> PumpDuct:
+    size = pipe_size(feeder.pipe)
+    rise = max(spec.rows[0].height - floor, 0.1)
+    c = feeder.correction
+    k = (fittings_k(feeder.fittings) + (0.0 if feeder.valve == "none" else fitting(feeder.valve).k)) * c
+    pipe = Pipe(size.bore, (rise + feeder.run) * c, k, size.roughness, water)
+    leak = 1.0 if feeder.valve == "none" else feeder.leak
+    return PumpDuct(
+        pump_id(spec, feeder),
+        feeder.pump.name,
+        cell,
+        node_id(spec, 0, -1),
+        pipe,
+        "pump",
+        spec.id,
+        False,
+        pump_curve(feeder.pump),
+        intake,
+        True,
+        leak,
+        feeder.valve != "none",
+        BACKWARDS_K,
+    )
+
+
+def _row(
+    spec: Manifold, index: int, row: SupplyRow, start: str, tanks: Mapping[str, Basin], water: Water
+) -> list[Duct]:
+    size = pipe_size(row.pipe)
+    ducts: list[Duct] = []
+    at = start
+    for k, branch in enumerate(row.branches):
+        tank = tanks[branch.tank]
+        if branch.mouth > tank.inner_height + 0.5:
+            raise SpecError(f"The outlet in {tank.name} ends more than 500 mm above its rim.")
+        node = node_id(spec, index, k)
+        turn = fitting("tee_branch" if index else "elbow").k if k == 0 else fitting("tee_straight").k
+        length = branch.spacing + (row.lead if k == 0 else 0.0)
+        pipe = Pipe(size.bore, max(length, 0.01), turn, size.roughness, water)
+        ducts.append(Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, "main", spec.id))
+        ducts.append(_spout(branch_id(spec, branch.tank), branch, tank, node, spec.id, water))
+        at = node
+    return ducts

@@ -1,0 +1,28 @@
+"""What the builder decides of a tank's standpipe."""
+
+from __future__ import annotations
+
+from pydantic import Field, model_validator
+
+from fuente.catalogue import PIPES
+from fuente.devices.base import FittingCount, Spec, measured
+
+
+class StandpipeSpec(Spec):
+    """A pipe that takes a tank's water over its mouth, through the floor or the wall."""
+
+    id: str = Field("standpipe", max_length=40)
+    tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
+    into: str = Field("sump", max_length=40, description="Id of the filter or the header that it falls into.")
+    pipe: str = Field("32-pn10", description="Pipe size, an id of the catalogue.")
+    mouth: float = measured(0.25, "length", "Mouth above the tank's floor", 0.02, 3.0, step=0.002)
+    run: float = measured(0.2, "length", "Sideways run", 0.0, 20.0, "The fall is added from the drawing.")
+    fittings: tuple[FittingCount, ...] = (FittingCount(kind="elbow", count=1),)
+    strainer: bool = Field(True, description="Whether a strainer keeps fish out.")
+    release: float = measured(0.25, "length", "Ends above the sump's floor", 0.0, 3.0, "Only where it ends in a sump.")
+
+    @model_validator(mode="after")
+    def _known(self) -> StandpipeSpec:
+        if self.pipe not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
+        return self

@@ -1,0 +1,65 @@
+"""Fresh water as a source, a valve and a way to waste."""
+
+from __future__ import annotations
+
+from fuente.catalogue import fitting, pipe_size
+from fuente.devices.base import Fragment
+from fuente.devices.top_up.spec import TopUp
+from fuente.errors import SpecError
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.laws import Standpipe
+from fuente.network.model import Cell, Law, LevelCurve, Link
+from fuente.network.supplies import Feed, FloatValve
+from fuente.water.properties import Water
+
+RESERVOIR_HEIGHT = 0.3  # m: how tall a reservoir is taken to be; only its litres matter
+_OVER = 0.5  # m that it stands over the float
+
+
+def source_id(spec: TopUp) -> str:
+    """Id of the cell that the water comes from."""
+    return f"{spec.id}.source"
+
+
+def valve_id(spec: TopUp) -> str:
+    """Id of the float's or drip's link."""
+    return f"{spec.id}.valve"
+
+
+def waste_id(spec: TopUp) -> str:
+    """Id of the cell that takes what goes to waste, and of the link to it with ``.line``."""
+    return f"{spec.id}.waste"
+
+
+def outside(cell_id: str, name: str, source: bool) -> Cell:
+    """A cell that stands for the world outside: it gives or takes without end."""
+    return Cell(cell_id, name, -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True, source=source)
+
+
+def lower(spec: TopUp, pump: str, floor: float, rim: float, water: Water) -> Fragment:
+    """Cells and links; pump is the pump chamber's cell, floor and rim the filter's elevations in m."""
+    if floor + spec.level >= rim:
+        raise SpecError(f"The float of {spec.name} shuts above the sump's rim.")
+    marks = {}
+    law: Law
+    if spec.source == "reservoir":
+        foot = floor + spec.level + _OVER
+        curve = LevelCurve.prism(foot, foot + RESERVOIR_HEIGHT, spec.volume / RESERVOIR_HEIGHT)
+        cell = Cell(source_id(spec), f"Reservoir of {spec.name.lower()}", foot, foot + RESERVOIR_HEIGHT, curve, owner=spec.id)
+        law = FloatValve(floor + spec.level, spec.band, spec.most, foot)
+        marks[cell.id] = foot + RESERVOIR_HEIGHT - 1e-6
+    else:
+        cell = outside(source_id(spec), "The mains", True)
+        law = FloatValve(floor + spec.level, spec.band, spec.most, None) if spec.source == "mains" else Feed(spec.drip)
+    cells, links = [cell], [Link(valve_id(spec), spec.name, cell.id, pump, law, "top-up", spec.id)]
+    if spec.waste:
+        mouth = floor + spec.waste_mouth
+        if mouth >= rim:
+            raise SpecError(f"The overflow of {spec.name} stands above the sump's rim.")
+        size = pipe_size(spec.waste_pipe)
+        pipe = Pipe(size.bore, 1.0, fitting("entrance_reentrant").k + 1.9, size.roughness, water)
+        bore = size.bore
+        cells.append(outside(waste_id(spec), "Waste", False))
+        line = Standpipe(mouth, mouth - 0.5, pipe, 0.6 * bore, 1.4 * bore)
+        links.append(Link(f"{waste_id(spec)}.line", "Overflow to waste", pump, waste_id(spec), line, "waste", spec.id))
+    return Fragment(tuple(cells), tuple(links), {}, marks)

@@ -1,0 +1,213 @@
+"""A rack entered at once: rows and columns of equal tanks with their drains, common drain and manifold.
+
+Afterwards every tank, drain and branch is a part of the document like any other.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from fuente.catalogue import PIPES, PipeSize, ball_valve_k, pipe_size
+from fuente.devices.base import Change, Edit, FittingCount
+from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SupplyRow
+from fuente.devices.pumping import PumpSpec
+from fuente.devices.standpipe.spec import StandpipeSpec
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import System
+from fuente.errors import EntryError
+from fuente.hydraulics.header import depth_of
+from fuente.hydraulics.pipes import Pipe
+
+ROW_SPEED = 0.9  # m/s in row pipes: slow enough that the last tee sees nearly what the first does
+HEADER_FILL = 0.5  # of a common drain's bore
+_HOSES = ((500e-3 / 3600, "hose-12"), (900e-3 / 3600, "hose-16"), (1500e-3 / 3600, "hose-19"), (1.0, "hose-25"))
+_FLOW_SPARE = 2.4  # flow at no head over the flow that is wanted: half-turned valves then still feed the highest row
+_HEAD_SPARE = 1.35  # shut-off head over the head that is wanted
+
+
+@dataclass(frozen=True)
+class Rack:
+    """What a rack is entered by. m, 1/s; rows count from the floor."""
+
+    name: str = "Rack"
+    rows: int = 4
+    columns: int = 6
+    length: float = 0.6
+    width: float = 0.3
+    height: float = 0.3
+    glass: float = 0.005
+    gap: float = 0.02
+    lowest: float = 0.70
+    pitch: float = 0.45
+    turnover: float = 3 / 3600
+    temperature: float = 23.0
+    stock: str = ""
+    air_hole: float = 0.004
+    device: str = "sump"
+
+    def check(self) -> None:
+        """Raise EntryError with one sentence where it cannot be built."""
+        if not (1 <= self.rows <= 20 and 1 <= self.columns <= 40):
+            raise EntryError("A rack has 1 to 20 rows and 1 to 40 columns.")
+        if self.rows * self.columns > 400:
+            raise EntryError("A system holds 400 tanks at most.")
+        if self.pitch < self.height + 0.08:
+            raise EntryError(
+                f"Rows {1000 * self.pitch:.0f} mm apart leave no hand over tanks of {1000 * self.height:.0f} mm; "
+                f"take {1000 * self.height + 80:.0f} mm at least."
+            )
+
+
+def _tag(name: str, taken: set[str]) -> str:
+    stem = "".join(c if c.isalnum() else "-" for c in name.lower())[:12].strip("-") or "rack"
+    if stem not in taken:
+        return stem
+    return next(f"{stem}-{n}" for n in range(2, 1000) if f"{stem}-{n}" not in taken)
+
+
+def metric_for(flow: float, speed: float) -> PipeSize:
+    """The narrowest metric PN10 pipe from 25 mm in which a flow in m³/s keeps under a speed in m/s."""
+    sizes = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    return next((p for p in sizes if flow / (math.pi / 4 * p.bore**2) <= speed), sizes[-1])
+
+
+def _header_pipe(flow: float, slope: float) -> PipeSize:
+    sizes = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    for size in sizes:
+        fill = depth_of(flow, size.bore, slope)
+        if fill is not None and fill <= HEADER_FILL and size.bore > 0.045:
+            return size
+    return sizes[-1]
+
+
+def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
+    """The edit that puts a rack on a filter: tanks, a standpipe each, one common drain, one manifold with one pump.
+
+    ``replace`` takes out the tanks that are there, with all that joins them. Raises EntryError.
+    """
+    rack.check()
+    if all(d.id != rack.device for d in system.devices):
+        raise EntryError("A rack needs a filter to stand on.")
+    taken = {t.rack for t in system.tanks} | {x.id for x in (*system.headers, *system.manifolds)}
+    tag = _tag(rack.name, taken)
+    device = system.device(rack.device)
+    tanks, pipes = [], []
+    inner = rack.height - rack.glass
+    water = inner - 0.03  # 30 mm under the rim
+    volume = (rack.length - 2 * rack.glass) * (rack.width - 2 * rack.glass) * water
+    each = rack.turnover * volume
+    total = each * rack.rows * rack.columns
+    drain = metric_for(each, 0.25)
+    low_end = max(rack.lowest - 0.12, device.rim + 0.05)
+    if low_end > rack.lowest - 0.04:
+        raise EntryError(
+            f"The lowest row stands {1000 * rack.lowest:.0f} mm high and leaves no fall into the sump; "
+            f"take {1000 * (device.rim + 0.1):.0f} mm at least."
+        )
+    for r in range(rack.rows):
+        for c in range(rack.columns):
+            key = f"{tag}-{r + 1}-{c + 1}"
+            tanks.append(
+                Tank(
+                    id=key,
+                    name=f"{chr(65 + r % 26)}{c + 1}",
+                    length=rack.length,
+                    width=rack.width,
+                    height=rack.height,
+                    thickness=rack.glass,
+                    bottom=rack.glass,
+                    stand=rack.lowest + r * rack.pitch,
+                    temperature=rack.temperature,
+                    cover=0.9,
+                    stock=rack.stock,
+                    offset=c * (rack.length + rack.gap),
+                    rack=tag,
+                )
+            )
+            fall = FittingCount(kind="elbow", count=2)
+            pipes.append(
+                StandpipeSpec(
+                    id=f"{key}-drain",
+                    tank=key,
+                    into=f"{tag}-drain",
+                    pipe=drain.id,
+                    mouth=round(water - 0.008, 3),
+                    run=0.2,
+                    fittings=(fall,),
+                )
+            )
+    header_size = _header_pipe(total, 0.01)
+    header = HeaderSpec(
+        id=f"{tag}-drain",
+        name=f"Common drain of {rack.name}" if rack.name else "Common drain",
+        into=rack.device,
+        pipe=header_size.id,
+        length=round(rack.columns * (rack.length + rack.gap), 2),
+        low_end=round(low_end, 3),
+        down=header_size.id,
+        release=round(min(0.25, device.inner_height - 0.05), 3),
+    )
+    manifold = _manifold(rack, tag, tanks, total, each, water, device.floor)
+    keep = () if replace else system.tanks
+    changes = [
+        Change(("tanks",), (*keep, *tanks)),
+        Change(("standpipes",), (*(() if replace else system.standpipes), *pipes)),
+        Change(("headers",), (*(() if replace else system.headers), header)),
+        Change(("manifolds",), (*(() if replace else system.manifolds), manifold)),
+    ]
+    if replace:
+        changes += [Change((field,), ()) for field in ("overflows", "hang_ons", "returns")]
+        changes.append(Change(("measurements",), ()))
+        changes.append(Change(("space", "turnover"), rack.turnover))
+    return Edit(f"Add rack of {rack.rows} × {rack.columns}", tuple(changes))
+
+
+def _manifold(
+    rack: Rack, tag: str, tanks: list[Tank], total: float, each: float, water: float, pump_floor: float
+) -> Manifold:
+    row_pipe = metric_for(each * rack.columns, ROW_SPEED)
+    main = metric_for(total, 1.2)
+    hose = next(h for q, h in _HOSES if each < q)
+    rows = []
+    for r in range(rack.rows):
+        stand = rack.lowest + r * rack.pitch
+        branches = tuple(
+            Branch(
+                tank=tank.id,
+                spacing=rack.length + rack.gap if c else 0.1,
+                pipe=hose,
+                length=0.35,
+                angle=45.0,
+                mouth=round(water - 0.02, 3),
+                air_hole=rack.air_hole,
+                air_height=round(water - 0.01, 3),
+            )
+            for c, tank in enumerate(tanks[r * rack.columns : (r + 1) * rack.columns])
+        )
+        rows.append(
+            SupplyRow(height=round(stand + rack.height + 0.05, 3), pipe=row_pipe.id, lead=0.3, branches=branches)
+        )
+    # The pump must reach the highest row with what the path there loses and a metre and a half for a valve that still acts.
+    top = rows[-1].height - pump_floor
+    pipe = Pipe(main.bore, top + 2.0, 6.0)
+    branch = Pipe(pipe_size(hose).bore, 0.35, 4.0 + (ball_valve_k(45.0) or 0.0))
+    head = top + pipe.head_loss(total) + branch.head_loss(each) + 0.3
+    most = _FLOW_SPARE * total
+    step = 500e-3 / 3600
+    most = math.ceil(most / step) * step
+    pump = PumpSpec(
+        name=f"Pump of the {most * 3.6e6:,.0f} L/h class".replace(",", " "),
+        max_head=round(head * _HEAD_SPARE, 1),
+        max_flow=most,
+        watts=float(round(9810 * total * head / 0.25)),  # a quarter of the power reaches the water, as is usual
+    )
+    feeder = Feeder(id="pump", source=rack.device, pump=pump, pipe=main.id, run=1.0)
+    return Manifold(
+        id=f"{tag}-manifold",
+        name=f"Manifold of {rack.name}" if rack.name else "Manifold",
+        feeders=(feeder,),
+        riser=main.id,
+        rows=tuple(rows),
+    )

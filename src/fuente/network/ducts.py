@@ -1,0 +1,377 @@
+"""Pipes under pressure between open water: a manifold with its pumps, branches, outlets and side loops, as one group.
+
+The gradient method of Todini and Pilati 1988 for the heads inside, at given levels outside; and by the same matrix, how
+every flow changes with every level. The levels themselves are the business of the solvers.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+import numpy as np
+
+from fuente.errors import SolveError, SpecError
+from fuente.hydraulics.pipes import Pipe, friction_factors
+from fuente.hydraulics.pumps import PumpCurve
+from fuente.network.model import Way
+from fuente.water.properties import GRAVITY
+
+SHUT = 1e12  # s/m²: a way that is shut; a metre of head then moves a litre in thirty years
+_SIPHON_FADE = 0.004  # m over which a siphon's last gulp is spread
+_DRY_FADE = 0.008  # m over the pump's intake in which it begins to suck air
+_SEALED = 1e-9  # share of a siphon's flow under which it counts as broken
+_LEAST = 1e-9  # m³/s below which a loss is taken as straight
+_SPARSE_FROM = 90  # nodes
+_ROUNDS = 120
+_CLOSE = 1e-13  # m³/s
+
+
+@dataclass(frozen=True)
+class Duct:
+    """A pipe with its fittings between two places (nodes or cells), flow positive from a to b. ``shut`` closes it."""
+
+    id: str
+    name: str
+    a: str
+    b: str
+    pipe: Pipe
+    kind: str = "pipe"
+    owner: str = ""
+    shut: bool = False
+
+
+@dataclass(frozen=True)
+class Spout(Duct):
+    """A duct that lets go in a cell: from its mouth's elevation in m, or under water.
+
+    Backwards it is a siphon while the cell stands over ``breaks_at`` m.
+    """
+
+    mouth: float = 0.0
+    breaks_at: float = 0.0
+
+
+@dataclass(frozen=True)
+class PumpDuct(Duct):
+    """A pump in cell a with its piece of pipe to node b. Standing, it lets ``leak`` of the free back-flow through."""
+
+    curve: PumpCurve = PumpCurve(1.0, 1e-3)
+    intake: float = 0.0
+    on: bool = True
+    leak: float = 0.02
+    valve: bool = True  # whether there is a check valve at all
+    pump_k: float = 3.0
+    reverse_k: float = 0.0
+
+
+class Ducts:
+    """A group of ducts. Places that are no cells are nodes; each must hang, over ducts, on a cell.
+
+    Solved at the last levels once; the last flows are the next first guess.
+    """
+
+    def __init__(self, ducts: Sequence[Duct], cells: Sequence[str]):
+        self.ducts = tuple(ducts)
+        known = set(cells)
+        places = list(dict.fromkeys(p for d in ducts for p in (d.a, d.b)))
+        self.cells = tuple(p for p in places if p in known)
+        self.nodes = tuple(p for p in places if p not in known)
+        if not self.cells:
+            raise SpecError("A pipe system needs open water or an outlet somewhere.")
+        self._connected()
+        for duct in ducts:
+            if isinstance(duct, Spout) and duct.b not in known:
+                raise SpecError(f"“{duct.name}” must end in a tank or a chamber.")
+            if isinstance(duct, PumpDuct) and duct.a not in known:
+                raise SpecError(f"“{duct.name}” must draw from a chamber.")
+        self._flow: np.ndarray | None = None
+        self._at: list[float] = []
+        self._answer: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
+        self._head: np.ndarray = np.zeros(0)
+        self._sealed: np.ndarray = np.zeros(0)
+        self._wet: list[float] = []
+        self.rounds = 0
+
+    def _connected(self) -> None:
+        near: dict[str, list[str]] = {}
+        for duct in self.ducts:
+            near.setdefault(duct.a, []).append(duct.b)
+            near.setdefault(duct.b, []).append(duct.a)
+        seen, todo = set(self.cells), list(self.cells)
+        while todo:
+            for other in near[todo.pop()]:
+                if other not in seen:
+                    seen.add(other)
+                    todo.append(other)
+        lost = next((n for n in self.nodes if n not in seen), None)
+        if lost is not None:
+            raise SpecError(f"“{lost}” is joined to no open water or outlet.")
+
+    def changed(self, change: Mapping[str, Mapping[str, object]]) -> Ducts:
+        """The same group with fields of some ducts changed (duct id → field → value)."""
+        ducts = [replace(d, **change[d.id]) if d.id in change else d for d in self.ducts]  # type: ignore[arg-type]
+        made = Ducts(ducts, self.cells)
+        made._flow, made._sealed, made._wet = self._flow, self._sealed, list(self._wet)
+        return made
+
+    @cached_property
+    def ways(self) -> tuple[Way, ...]:
+        """The ducts, as their flows are reported; ends that are nodes keep their node's name."""
+        return tuple(Way(d.id, d.name, d.a, d.b, d.kind, d.owner) for d in self.ducts)
+
+    # -- arrays ---------------------------------------------------------------------------------------------------
+
+    @cached_property
+    def _tables(self) -> _Tables:
+        return _Tables(self)
+
+    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """See network.model.Group. Raises SolveError where the rounds do not close."""
+        if self._answer is None or list(levels) != self._at:
+            self._answer = self._solve(np.asarray(levels, dtype=float))
+            self._at = list(levels)
+        return self._answer
+
+    def heads(self, levels: Sequence[float]) -> dict[str, float]:
+        """Head in m at the nodes."""
+        self.exchange(levels)
+        return dict(zip(self.nodes, self._head.tolist(), strict=True))
+
+    def _solve(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        t = self._tables
+        high, low, low_slope = t.outside(z)
+        state = t.state(z)
+        flow = t.first.copy() if self._flow is None else self._flow.copy()
+        if t.spouts.size:  # a siphon that fades carries so much less than the last time
+            back = flow[t.spouts] < 0
+            before = np.where(self._sealed > _SEALED, self._sealed, 1.0) if self._sealed.size else np.ones(t.spouts.size)
+            flow[t.spouts] *= np.where(back, state[0] / before, 1.0)
+            self._sealed = state[0]
+        for n, (i, _) in enumerate(t.pumps):  # and so does a pump that begins to suck air
+            wet, before_wet = state[2][n][0], self._wet[n] if self._wet else 1.0
+            if flow[i] > 0:
+                flow[i] *= wet / before_wet if before_wet > _SEALED else 1.0
+        self._wet = [w for w, _ in state[2]]
+        for count in range(1, _ROUNDS + 1):
+            lost, slope, by_level = t.losses(flow, state)
+            give = 1.0 / slope
+            head, solver = t.node_heads(flow - give * lost, give, high, low)
+            drop = t.drop(head, high, low)
+            change = give * (drop - lost)
+            if count > 25:  # two laws with a corner can pass the ball to each other
+                change *= 0.5 if count < 60 else 0.2
+            flow = flow + change
+            biggest = float(np.abs(change).max())
+            if biggest < max(_CLOSE, 1e-12 * float(np.abs(flow).max())):
+                break
+        else:
+            if biggest > 1e-8:
+                raise SolveError("The flows in the manifold do not settle; look for a pump that feeds itself.")
+        self.rounds = count
+        self._flow, self._head = flow, head
+        return (*t.response(flow, 1.0 / slope, low_slope, by_level, solver), flow)
+
+
+class _Tables:
+    """The arrays of a group, made once."""
+
+    def __init__(self, group: Ducts):
+        ducts = group.ducts
+        self.count, self.inner = len(ducts), len(group.nodes)
+        self.ports = len(group.cells)
+        node = {n: i for i, n in enumerate(group.nodes)}
+        port = {c: i for i, c in enumerate(group.cells)}
+        self.a = np.array([node.get(d.a, -1) for d in ducts])
+        self.b = np.array([node.get(d.b, -1) for d in ducts])
+        self.port_a = np.array([port.get(d.a, -1) for d in ducts])
+        self.port_b = np.array([port.get(d.b, -1) for d in ducts])
+        pipes = [d.pipe for d in ducts]
+        self.bore = np.array([p.bore for p in pipes])
+        self.area = math.pi / 4 * self.bore**2
+        self.along = np.array([p.length for p in pipes]) / self.bore
+        self.k = np.array([p.k for p in pipes])
+        self.rough = np.array([p.roughness for p in pipes]) / self.bore
+        self.thick = np.array([p.water.kinematic for p in pipes])
+        self.shut = np.array([d.shut for d in ducts])
+        self.first = 0.5 * self.area
+        self.pumps = [(i, d) for i, d in enumerate(ducts) if isinstance(d, PumpDuct)]
+        for i, pump in self.pumps:
+            self.first[i] = 0.5 * pump.curve.max_flow if pump.on else 0.0
+        spouts = [(i, d) for i, d in enumerate(ducts) if isinstance(d, Spout)]
+        self.spouts = np.array([i for i, _ in spouts], dtype=int)
+        self.spout_of = np.zeros(self.count, dtype=int)
+        self.spout_of[self.spouts] = np.arange(len(spouts))
+        self.any_shut = bool(self.shut.any())
+        self.mouth = np.array([d.mouth for _, d in spouts])
+        self.breaks = np.array([d.breaks_at for _, d in spouts])
+        self.a_in, self.b_in = np.flatnonzero(self.a >= 0), np.flatnonzero(self.b >= 0)
+        self.out, self.into = self.a[self.a_in], self.b[self.b_in]
+        self.a_out, self.b_out = (self.a < 0).astype(float), (self.b < 0).astype(float)
+        # Where each duct's conductance goes in the node matrix, and with which sign.
+        at, sign, which = [], [], []
+        for i, (a, b) in enumerate(zip(self.a.tolist(), self.b.tolist(), strict=True)):
+            for row, column, s in ((a, a, 1.0), (b, b, 1.0), (a, b, -1.0), (b, a, -1.0)):
+                if row >= 0 and column >= 0:
+                    at.append((row, column))
+                    sign.append(s)
+                    which.append(i)
+        self.rows = np.array([r for r, _ in at], dtype=int)
+        self.columns = np.array([c for _, c in at], dtype=int)
+        self.sign, self.which = np.array(sign), np.array(which, dtype=int)
+        self.flat = self.rows * max(self.inner, 1) + self.columns
+
+    def outside(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Head in m of the open water at each duct's a end and at its b end, and the latter's slope by that level."""
+        high = np.where(self.port_a >= 0, z[self.port_a], 0.0)
+        low = np.where(self.port_b >= 0, z[self.port_b], 0.0)
+        slope = np.ones(self.count)
+        if self.spouts.size:
+            under = low[self.spouts] >= self.mouth
+            low[self.spouts] = np.where(under, low[self.spouts], self.mouth)
+            slope[self.spouts] = under
+        return high, low, slope
+
+    def state(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray, list[tuple[float, float]]]:
+        """How far each spout is sealed under water and the slope of that, and how wet each pump's intake is."""
+        level = z[self.port_b[self.spouts]] if self.spouts.size else np.zeros(0)
+        # Straight at its foot, so that the last of it runs out in a finite time; level at its top.
+        x = np.clip((level - self.breaks) / _SIPHON_FADE, 0.0, 1.0)
+        wet = []
+        for i, pump in self.pumps:
+            y = min(max((float(z[self.port_a[i]]) - pump.intake) / _DRY_FADE, 0.0), 1.0)
+            wet.append((y * (2 - y), 2 * (1 - y) / _DRY_FADE))
+        return x * (2 - x), 2 * (1 - x) / _SIPHON_FADE, wet
+
+    def losses(
+        self, flow: np.ndarray, state: tuple[np.ndarray, np.ndarray, list[tuple[float, float]]]
+    ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Head lost along every duct in m, its slope by flow, and its slope by the level outside."""
+        sealed, sealed_slope, wet = state
+        size = np.abs(flow)
+        share = np.ones(self.count)
+        # A siphon that draws air carries so much of its free flow; in air nothing goes back.
+        back = self.spouts[flow[self.spouts] < 0] if self.spouts.size else self.spouts
+        if back.size:
+            part = sealed[self.spout_of[back]]
+            open_ = part > _SEALED
+            share[back] = np.where(open_, part, 1.0)
+            size /= share
+        np.maximum(size, _LEAST, out=size)
+        speed = size / self.area
+        f, exponent = friction_factors(speed * self.bore / self.thick, self.rough)
+        head = speed * speed / (2 * GRAVITY)
+        straight, local = f * self.along * head, self.k * head
+        loss = straight + local
+        small = size <= _LEAST
+        slope = np.where(small, loss, straight * (2 + exponent) + 2 * local) / (size * share)
+        lost = np.where(small, slope * flow, np.copysign(loss, flow))
+        by_level = np.zeros(self.count)
+        if back.size:
+            lost[back] = np.where(open_, lost[back], SHUT * flow[back])
+            by_level[back] = np.where(open_, -slope[back] * flow[back] * sealed_slope[self.spout_of[back]] / share[back], 0.0)
+            slope[back] = np.where(open_, slope[back], SHUT)
+        for (i, pump), (wet_share, wet_slope) in zip(self.pumps, wet, strict=True):
+            lost[i], slope[i], by_level[i] = _pump(pump, float(flow[i]), lost[i], slope[i], wet_share, wet_slope)
+        if self.any_shut:
+            lost = np.where(self.shut, SHUT * flow, lost)
+            slope = np.where(self.shut, SHUT, slope)
+            by_level = np.where(self.shut, 0.0, by_level)
+        # A smooth bore at rest has nearly no loss: a whisper keeps the matrix regular.
+        return lost, np.maximum(slope, 1e-3), by_level
+
+    def node_heads(self, base: np.ndarray, give: np.ndarray, high: np.ndarray, low: np.ndarray):  # type: ignore[no-untyped-def]
+        """Heads at which the straightened ducts (flow = base + give·drop) balance at every node, and the solver."""
+        if self.inner == 0:
+            return np.zeros(0), None
+        leaving = base - self.b_out * give * low  # a node's ducts to open water, and between nodes
+        coming = base + self.a_out * give * high
+        right = np.bincount(self.into, coming[self.b_in], self.inner) - np.bincount(self.out, leaving[self.a_in], self.inner)
+        solver = self._factored(give)
+        return solver(right), solver
+
+    def _factored(self, give: np.ndarray):  # type: ignore[no-untyped-def]
+        values = self.sign * give[self.which]
+        n = self.inner
+        if n >= _SPARSE_FROM:
+            from scipy.sparse import csc_matrix
+            from scipy.sparse.linalg import splu
+
+            return splu(csc_matrix((values, (self.rows, self.columns)), shape=(n, n))).solve
+        matrix = np.bincount(self.flat, values, n * n).reshape(n, n)
+        return lambda right: np.linalg.solve(matrix, right)
+
+    def drop(self, head: np.ndarray, high: np.ndarray, low: np.ndarray) -> np.ndarray:
+        """Head at a less head at b."""
+        high, low = high.copy(), low.copy()
+        high[self.a_in], low[self.b_in] = head[self.out], head[self.into]
+        return high - low
+
+    def response(
+        self,
+        flow: np.ndarray,
+        give: np.ndarray,
+        low_slope: np.ndarray,
+        by_level: np.ndarray,
+        solver,  # type: ignore[no-untyped-def]
+    ) -> tuple[np.ndarray, np.ndarray]:
+        """What every port gains, and its derivatives by every port's level."""
+        gained = np.zeros(self.ports)
+        rows = np.arange(self.count)
+        # d flow = give·(d head_a − d head_b − by_level·d level); first as if the nodes' heads stood still.
+        direct = np.zeros((self.count, self.ports))
+        ends_b, ends_a = self.port_b >= 0, self.port_a >= 0
+        direct[rows[ends_b], self.port_b[ends_b]] -= (give * low_slope)[ends_b]
+        direct[rows[ends_a], self.port_a[ends_a]] += give[ends_a]
+        level_port = np.where(ends_b & ~self._is_pump, self.port_b, self.port_a)
+        seen = (level_port >= 0) & (by_level != 0)
+        direct[rows[seen], level_port[seen]] -= (give * by_level)[seen]
+        inside_a, inside_b = self.a >= 0, self.b >= 0
+        if self.inner:
+            pull = np.zeros((self.inner, self.ports))
+            np.subtract.at(pull, self.a[inside_a], direct[inside_a])
+            np.add.at(pull, self.b[inside_b], direct[inside_b])
+            moved = np.vstack((solver(pull), np.zeros(self.ports)))
+            direct += give[:, None] * (
+                np.where(inside_a[:, None], moved[self.a], 0.0) - np.where(inside_b[:, None], moved[self.b], 0.0)
+            )
+        by_port = np.zeros((self.ports, self.ports))
+        np.subtract.at(by_port, self.port_a[ends_a], direct[ends_a])
+        np.add.at(by_port, self.port_b[ends_b], direct[ends_b])
+        np.subtract.at(gained, self.port_a[ends_a], flow[ends_a])
+        np.add.at(gained, self.port_b[ends_b], flow[ends_b])
+        return gained, by_port
+
+    @cached_property
+    def _is_pump(self) -> np.ndarray:
+        found = np.zeros(self.count, dtype=bool)
+        found[[i for i, _ in self.pumps]] = True
+        return found
+
+
+def _pump(
+    pump: PumpDuct, flow: float, lost: float, slope: float, wet: float, wet_slope: float
+) -> tuple[float, float, float]:
+    """Loss of a pump's duct: less the head that it gives; standing, what its valve lets back."""
+    if pump.on:
+        if flow < 0 or wet < _SEALED:
+            head = pump.curve.shutoff if wet >= _SEALED else 0.0
+            return SHUT * flow - head, SHUT, 0.0
+        head, head_slope = pump.curve.head_and_slope(flow / wet)
+        return lost - head, slope - head_slope / wet, head_slope * flow / wet**2 * wet_slope
+    share = pump.leak if flow < 0 else 1.0
+    if share <= 0:
+        return SHUT * flow, SHUT, 0.0
+    size = max(abs(flow) / share, _LEAST)
+    whole = with_k(pump.pipe, pump.pipe.k + pump.pump_k + pump.reverse_k)
+    head, by_flow = whole.loss_and_slope(size)
+    if abs(flow) / share < _LEAST:
+        return head / size * flow / share, head / size / share, 0.0
+    return math.copysign(head, flow), by_flow / share, 0.0
+
+
+def with_k(pipe: Pipe, k: float) -> Pipe:
+    """The same pipe with another sum of losses."""
+    return Pipe(pipe.bore, pipe.length, k, pipe.roughness, pipe.water)
