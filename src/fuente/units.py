@@ -62,7 +62,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
-        Quantity("angle", "deg", ("°", 1.0, 0), ("°", 1.0, 0), "45"),
+        Quantity("angle", "deg", ("°", 1.0, 1), ("°", 1.0, 1), "45"),
         Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("g/kg", 1.0, 1), "35"),
         Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 % or 0.5"),
         Quantity("number", "", ("", 1.0, None), ("", 1.0, None), "6"),

@@ -128,7 +128,7 @@ PUMP = {"id": "p", "role": "pump", "level": 0.2}
     ("chambers", "words"),
     [
         ([PUMP, PUMP], "same id"),
-        ([{"id": "a", "role": "inlet", "width": 0.2, "exit": {"top": 0.3}}], "last chamber must be the pump"),
+        ([{"id": "a", "role": "inlet", "width": 0.2, "exit": {"top": 0.3}}], "last chamber must stand at the wall"),
         ([{"id": "a", "role": "inlet", "width": 0.2}, PUMP], "needs a baffle"),
         ([{"id": "a", "role": "inlet", "width": 0.86, "exit": {"top": 0.3}}, PUMP], "leave"),
         (

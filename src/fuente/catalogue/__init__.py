@@ -9,7 +9,10 @@ from fuente.catalogue.loader import (
     Medium,
     PipeSize,
     Sheet,
+    ball_valve_angle,
+    ball_valve_k,
     bulkhead,
+    bulkhead_for,
     bulkheads,
     fitting,
     medium,
@@ -17,8 +20,7 @@ from fuente.catalogue.loader import (
     sheet,
     sheets,
     valve_k,
-    ball_valve_k,
-    ball_valve_angle,
+    wider_pipe,
 )
 
 __all__ = [
@@ -30,7 +32,10 @@ __all__ = [
     "Medium",
     "PipeSize",
     "Sheet",
+    "ball_valve_angle",
+    "ball_valve_k",
     "bulkhead",
+    "bulkhead_for",
     "bulkheads",
     "fitting",
     "medium",
@@ -38,6 +43,5 @@ __all__ = [
     "sheet",
     "sheets",
     "valve_k",
-    "ball_valve_k",
-    "ball_valve_angle",
+    "wider_pipe",
 ]

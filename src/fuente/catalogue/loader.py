@@ -167,6 +167,21 @@ def pipe_size(pipe_id: str) -> PipeSize:
     return _get(PIPES, pipe_id, "pipe")
 
 
+def wider_pipe(pipe_id: str) -> str | None:
+    """Id of the next wider size of a pipe's own family and grade; None for the widest."""
+    now = pipe_size(pipe_id)
+    grade = now.id.rsplit("-", 1)[-1] if now.family != "hose" else ""
+    stem = now.id.split("-")[0]
+    larger = [
+        p
+        for p in PIPES.values()
+        if p.family == now.family
+        and p.bore > 1.08 * now.bore
+        and (p.id.startswith(stem) if now.family == "hose" else p.id.endswith(grade))
+    ]
+    return min(larger, key=lambda p: p.bore).id if larger else None
+
+
 def fitting(fitting_id: str) -> Fitting:
     """A fitting by id, such as ``elbow``."""
     return _get(FITTINGS, fitting_id, "fitting")

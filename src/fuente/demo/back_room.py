@@ -23,12 +23,13 @@ def joined_sumps() -> System:
                 id="foam",
                 role="foam",
                 width=0.2,
-                pads=(Pad(ppi=20, thickness=0.05, height=0.34, dirt=5), Pad(ppi=30, thickness=0.05, height=0.34, dirt=6)),
+                pads=(
+                    Pad(ppi=20, thickness=0.05, height=0.34, dirt=5),
+                    Pad(ppi=30, thickness=0.05, height=0.34, dirt=6),
+                ),
                 exit=Baffle(top=0.27),
             ),
-            Chamber(
-                id="media", role="media", width=0.45, fill=Fill(medium="ring", volume=0.03, held="bags"), level=0.26
-            ),
+            Chamber(id="plants", role="plants", name="Pothos roots", width=0.45, level=0.26),
         ),
     )
     second = Sump(
@@ -36,7 +37,7 @@ def joined_sumps() -> System:
         name="Pump sump",
         length=1.0,
         stand=0.08,
-        offset=1.42,
+        offset=1.62,
         chambers=(
             Chamber(
                 id="bed",
@@ -53,13 +54,13 @@ def joined_sumps() -> System:
         id="join",
         name="Joining bulkheads",
         first="settling",
-        chamber="media",
+        chamber="plants",
         second="pumping",
         entry="bed",
         pipe="50-pn10",
         count=2,
         height=0.12,
-        length=0.12,
+        length=0.32,
     )
     space = Space(length=2.6, depth=0.5, height=0.6, turnover=3 / 3600, air=22.0, coldest=17.0, margin=0.03)
     return System(

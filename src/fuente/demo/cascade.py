@@ -53,7 +53,7 @@ def cascade() -> System:
         width=0.45,
         height=0.4,
         stand=0.5,
-        offset=0.2,
+        offset=0.05,
         chambers=(
             Chamber(id="inlet", role="inlet", width=0.25, exit=Baffle(top=0.32)),
             Chamber(
@@ -68,7 +68,11 @@ def cascade() -> System:
                 exit=Baffle(top=0.29),
             ),
             Chamber(
-                id="media", role="media", width=0.4, fill=Fill(medium="pumice", volume=0.04, held="bags"), level=0.28
+                id="media",
+                role="media",
+                width=0.4,
+                fill=Fill(medium="plastic_ball", volume=0.05, held="bags"),
+                level=0.28,
             ),
         ),
     )
@@ -79,7 +83,7 @@ def cascade() -> System:
         width=0.45,
         height=0.4,
         stand=0.02,
-        offset=0.2,
+        offset=0.86,
         chambers=(
             Chamber(
                 id="bed",
@@ -134,7 +138,9 @@ def cascade() -> System:
                 ),
             ),
         ),
-        loops=(SideLoop(id="uv", kind="steriliser", into="lower", chamber="bed", share=0.15, pipe="25-pn16", angle=20.0),),
+        loops=(
+            SideLoop(id="uv", kind="steriliser", into="lower", chamber="bed", share=0.15, pipe="25-pn16", angle=20.0),
+        ),
     )
     top_up = TopUp(id="top-up", into="lower", volume=0.025, level=0.21, most=40e-3 / 3600)
     space = Space(length=1.6, depth=0.6, height=1.0, turnover=6 / 3600, air=18.0, coldest=14.0)

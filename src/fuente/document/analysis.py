@@ -27,6 +27,7 @@ from fuente.network.model import FLOOR, Law
 from fuente.network.supplies import FloatValve
 
 BUCKET = "bucket"
+LARGE = 32  # cells from which only the running state is solved at once
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card
 
 TITLES = {
@@ -64,6 +65,7 @@ class Analysis:
         self.network: Network = self.whole.replace_links(floats) if floats else self.whole
         self.clean = clean
         self._focus = ""
+        self._flows: dict[tuple[str, int], float] = {}
         self._done: dict[str, Situation] = {}
         self._failed: dict[str, FuenteError] = {}
         self._guess: dict[str, Mapping[str, float]] = {}
@@ -113,8 +115,18 @@ class Analysis:
     @property
     def flow(self) -> float:
         """Water through the filter that is looked at, m³/s: what runs into it from elsewhere."""
+        return self.flow_in(self.running)
+
+    def flow_in(self, solution: Solution) -> float:
+        """The same in any solution."""
+        key = (self.sump.id, id(solution))
+        if key not in self._flows:
+            self._flows[key] = self._flow_in(solution)
+        return self._flows[key]
+
+    def _flow_in(self, solution: Solution) -> float:
         inside = {c.id for c in self.network.cells if c.owner == self.sump.id}
-        total, solution = 0.0, self.running
+        total = 0.0
         for way in self.network.ways:
             if (way.b in inside) != (way.a in inside):
                 q = solution.flow[way.id]
@@ -123,7 +135,16 @@ class Analysis:
 
     def supply(self, solution: Solution, tank_id: str) -> float:
         """What pumps and manifolds give a tank, m³/s."""
-        return sum(solution.flow[w.id] for w in self.network.ways if w.b == tank_id and w.kind in ("pump", "branch"))
+        return sum(solution.flow[key] for key in self._feeds.get(tank_id, ()))
+
+    @cached_property
+    def _feeds(self) -> dict[str, list[str]]:
+        """Ids of the ways that feed each tank."""
+        found: dict[str, list[str]] = {}
+        for way in self.network.ways:
+            if way.kind in ("pump", "branch"):
+                found.setdefault(way.b, []).append(way.id)
+        return found
 
     def returns(self, **change: object) -> dict[str, Law | None]:
         """Return laws with some attributes changed."""
@@ -184,6 +205,17 @@ class Analysis:
                 self._failed[name] = error
                 raise
         return self._done[name]
+
+    def peek(self, name: str) -> Situation | FuenteError | None:
+        """One situation: solved now in a small system, None where a large one has not been solved for it yet."""
+        if name in self._done or name in self._failed or not self.large:
+            return self.try_situation(name)
+        return None
+
+    @property
+    def large(self) -> bool:
+        """Whether the situations take longer than a frame: they are then solved aside."""
+        return len(self.network.cells) > LARGE
 
     def try_situation(self, name: str) -> Situation | FuenteError:
         """One situation, or the reason why there is none."""

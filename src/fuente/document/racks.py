@@ -90,7 +90,7 @@ def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
     rack.check()
     if all(d.id != rack.device for d in system.devices):
         raise EntryError("A rack needs a filter to stand on.")
-    taken = {t.rack for t in system.tanks} | {x.id for x in (*system.headers, *system.manifolds)}
+    taken = {t.rack for t in system.tanks} | {h.id for h in system.headers} | {m.id for m in system.manifolds}
     tag = _tag(rack.name, taken)
     device = system.device(rack.device)
     tanks, pipes = [], []

@@ -2,52 +2,289 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Station
+from dataclasses import replace
+from functools import partial
+
+from fuente.devices.base import Change, Choice, Edit, Reading, Station
+from fuente.devices.hang_on.card import station as hang_on_station
+from fuente.devices.header.card import station as header_station
+from fuente.devices.join.card import station as join_station
+from fuente.devices.manifold.card import add_loop, branch_choices, branch_readings, second_pump
+from fuente.devices.manifold.card import stations as manifold_stations
+from fuente.devices.manifold.spec import LOOP_NAMES
 from fuente.devices.overflow.card import pipe_options
 from fuente.devices.overflow.card import stations as overflow_stations
 from fuente.devices.return_line.card import station as return_station
+from fuente.devices.standpipe.card import choices as standpipe_choices
+from fuente.devices.standpipe.card import readings as standpipe_readings
 from fuente.devices.sump.card import stations as sump_stations
 from fuente.devices.tank.card import station as tank_station
+from fuente.devices.tank.spec import Tank
+from fuente.devices.top_up.card import station as top_up_station
+from fuente.devices.top_up.spec import TopUp
 from fuente.document.analysis import Analysis, Situation
 from fuente.document.assemble import water_of
+from fuente.document.system import System
+from fuente.document.valves import set_valves
 from fuente.errors import FuenteError
+from fuente.network.model import Solution
+
+RACK = "rack:"  # before a rack's tag: the station that stands for all its tanks
+PRICE = 0.30  # of a kWh, in whatever money; the pump-cost answer takes the builder's own
 
 
-def stations(analysis: Analysis, situation: Situation | None = None) -> tuple[Station, ...]:
-    """All rows and cards, with a situation's water (running by default)."""
+def stations(analysis: Analysis, situation: Situation | None = None, focus: str = "") -> tuple[Station, ...]:
+    """All rows and cards, with a situation's water (running by default); of a rack only the tank in ``focus``."""
     system = analysis.system
     solution = (situation or analysis.situation("running")).solution
-    flow = solution.kind_flow("pump")
     dry = analysis.try_situation("evaporated")
     days = dry.numbers["days"] if isinstance(dry, Situation) else float("inf")
     found: list[Station] = []
-    for i, tank in enumerate(system.tanks):
-        found.append(tank_station(tank, solution, ("tanks", i), flow))
-        for k, over in enumerate(system.overflows):
-            if over.tank == tank.id:
-                found += overflow_stations(over, tank, solution, ("overflows", k), system.space.margin)
-    for i, device in enumerate(system.devices):
-        found += sump_stations(device, solution, ("devices", i), flow, days)
     pipes = pipe_options(("metric", "inch", "hose"))
-    for i, line in enumerate(system.returns):
-        tank = system.tank(line.tank)
-        device = system.device(line.source)
-        level = solution.level[analysis.pump_cell]
-        volume = solution.volume[tank.id]
-        found.append(
-            return_station(
-                line,
-                tank,
-                solution,
-                ("returns", i),
-                level,
-                flow / volume if volume else 0.0,
-                pipes,
-                water_of(system),
-                device.floor,
-            )
-        )
+    racks: set[str] = set()
+    for i, tank in enumerate(system.tanks):
+        if tank.rack and tank.rack not in racks:
+            racks.add(tank.rack)
+            found.append(_rack(analysis, solution, tank.rack))
+        if not tank.rack or tank.id == focus:
+            found += _tank(analysis, solution, i, pipes)
+    for i, header in enumerate(system.headers):
+        found.append(header_station(header, solution, ("headers", i), pipe_options()))
+    joins = list(enumerate(system.joins))
+    for i, device in enumerate(system.devices):
+        flow = analysis.about(device.id).flow_in(solution)
+        rows = sump_stations(device, solution, ("devices", i), flow, days)
+        if len(system.devices) > 1:
+            rows = tuple(replace(s, note=s.note or device.name) for s in rows)
+        found += rows
+        found += [join_station(j, solution, ("joins", k), pipe_options()) for k, j in joins if j.first == device.id]
+    found += _supply(analysis, solution, pipes)
     return tuple(found)
+
+
+def _rack(analysis: Analysis, solution: Solution, tag: str) -> Station:
+    system = analysis.system
+    tanks = [t for t in system.tanks if t.rack == tag]
+    flows = {t.id: analysis.supply(solution, t.id) for t in tanks}
+    turns = {t.id: flows[t.id] / solution.volume[t.id] for t in tanks}
+    low, high = min(turns, key=turns.__getitem__), max(turns, key=turns.__getitem__)
+    names = {t.id: t.name for t in tanks}
+    volume = sum(solution.volume[t.id] for t in tanks)
+    wish = system.space.turnover
+    manifolds = [i for i, m in enumerate(system.manifolds) if any(m.place(t.id) for t in tanks)]
+
+    def commands() -> tuple[tuple[str, Edit], ...]:
+        made = []
+        for i in manifolds:
+            plan = set_valves(analysis, i, wish)
+            label = f"Set all valves for {wish * 3600:g} × an hour"
+            if plan.share < 1:
+                label = f"Set all valves alike, {plan.share * wish * 3600:.1f} × an hour at most"
+            made.append((label, plan.edit))
+        return tuple(made)
+
+    spread = turns[high] / turns[low] if turns[low] > 1e-9 else float("inf")
+    return Station(
+        RACK + tag,
+        f"Rack of {len(tanks)} tanks",
+        "{low:flow} to {high:flow} a tank",
+        {"low": min(flows.values()), "high": max(flows.values())},
+        used=min(1.0, turns[low] / wish) if wish > 0 else None,
+        note=f"least {names[low]}, most {names[high]}",
+        glyph="tank",
+        cells=tuple(t.id for t in tanks),
+        big=(
+            Reading(f"least, {names[low]}", turns[low], "per_hour"),
+            Reading(f"most, {names[high]}", turns[high], "per_hour"),
+        ),
+        choices=(Choice(("space", "turnover"), "Turnover you want", "per_hour", wish, step=0.5 / 3600),),
+        readings=(
+            Reading("Water in all tanks", volume, "volume", "At the running level."),
+            Reading(
+                "Most over least",
+                "no end" if spread == float("inf") else f"{spread:.2f}",
+                "",
+                "1.00 is every tank alike. Turn valves on the drawing, or let Fuente set them.",
+            ),
+        ),
+        why=Reading(
+            "Why they differ",
+            turns[low],
+            "per_hour",
+            "Every way from the pump to a tank spends the same head. Low rows have more of it to spare than high ones, and near "
+            "tees more than far ones; what is to spare, flow takes, until a valve takes it.",
+            "network of heads and flows",
+            "±15 %",
+        ),
+        commands=commands,
+    )
+
+
+def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple[str, str], ...]) -> list[Station]:
+    system = analysis.system
+    tank = system.tanks[index]
+    flow = analysis.supply(solution, tank.id)
+    margin = system.space.margin
+    station = tank_station(tank, solution, ("tanks", index), flow)
+    front: list[Choice] = []
+    readings: list[Reading] = []
+    for i, manifold in enumerate(system.manifolds):
+        place = manifold.place(tank.id)
+        if place:
+            r, k = place
+            branch = manifold.rows[r].branches[k]
+            front += branch_choices(branch, ("manifolds", i, "rows", r, "branches", k), pipes)
+            readings += branch_readings(manifold, branch, solution)
+    for i, pipe in enumerate(system.standpipes):
+        if pipe.tank == tank.id:
+            front += standpipe_choices(pipe, ("standpipes", i), pipe_options())
+            readings += standpipe_readings(pipe, tank, solution, margin)
+    apart = Choice(
+        ("tanks", index, "apart"),
+        "Water",
+        "choice",
+        tank.apart,
+        ((False, "may be shared"), (True, "its own")),
+        fold=True,
+    )
+    if front:
+        volume = solution.volume[tank.id]
+        turn = flow / volume if volume else 0.0
+        folded = tuple(replace(c, fold=True) for c in station.choices)
+        station = replace(
+            station,
+            headline="{flow:flow}, {turn:per_hour}",
+            values={"flow": flow, "turn": turn},
+            big=(Reading("to this tank", flow, "flow"), Reading("turnover", turn, "per_hour")),
+            choices=(*[c for c in front if not c.fold], *[c for c in front if c.fold], *folded, apart),
+            readings=(*readings, *station.readings),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "The head at this tank's tee, less the height of its water or its outlet, is spent in the branch: tee, valve, "
+                "bends, hose and exit. Turn the valve and the tees of all other tanks feel it too.",
+                "network of heads and flows; Darcy–Weisbach; valve by Weisbach's values",
+                "±15 %; a valve's angle is worth ±30 % of its loss",
+            ),
+            commands=lambda: _tank_commands(system, tank),
+        )
+    else:
+        station = replace(station, choices=(*station.choices, apart))
+    found = [station]
+    for k, over in enumerate(system.overflows):
+        if over.tank == tank.id:
+            found += overflow_stations(over, tank, solution, ("overflows", k), margin)
+    for k, box in enumerate(system.hang_ons):
+        if box.tank == tank.id:
+            found.append(
+                hang_on_station(box, tank, solution, ("hang_ons", k), pipe_options(("metric", "inch", "hose")))
+            )
+    return found
+
+
+def _tank_commands(system: System, tank: Tank) -> tuple[tuple[str, Edit], ...]:
+    """Take a tank out with all that hangs on it, or give the whole rack what this tank has."""
+    if len(system.tanks) < 2:
+        return ()
+    found = [(f"Take out {tank.name}", without(system, tank.id))]
+    mates = [i for i, t in enumerate(system.tanks) if t.rack == tank.rack and t.id != tank.id] if tank.rack else []
+    if mates:
+        same = [Change(("tanks", i, "stock"), tank.stock) for i in mates]
+        same += [Change(("tanks", i, "gravel"), tank.gravel) for i in mates]
+        found.append(("Same animals and gravel in the whole rack", Edit("Fill the rack alike", tuple(same))))
+        changes = []
+        for m, manifold in enumerate(system.manifolds):
+            place = manifold.place(tank.id)
+            if not place:
+                continue
+            own = manifold.rows[place[0]].branches[place[1]]
+            for r, row in enumerate(manifold.rows):
+                for k, b in enumerate(row.branches):
+                    keep = {"tank": b.tank, "spacing": b.spacing, "angle": b.angle}
+                    changes.append(Change(("manifolds", m, "rows", r, "branches", k), own.model_copy(update=keep)))
+        if changes:
+            found.append(("Same outlet for every tank, valves as they are", Edit("Same outlets", tuple(changes))))
+    return tuple(found)
+
+
+def without(system: System, tank_id: str) -> Edit:
+    """The edit that takes out a tank, its drains and its branches."""
+    changes: list[Change] = [Change(("tanks",), tuple(t for t in system.tanks if t.id != tank_id))]
+    for field in ("overflows", "standpipes", "hang_ons", "returns"):
+        kept = tuple(x for x in getattr(system, field) if x.tank != tank_id)
+        if len(kept) != len(getattr(system, field)):
+            changes.append(Change((field,), kept))
+    manifolds = []
+    for m in system.manifolds:
+        rows = []
+        for row in m.rows:
+            gone, kept_branches = 0.0, []
+            for b in row.branches:
+                if b.tank == tank_id:
+                    gone += b.spacing
+                else:
+                    kept_branches.append(b.model_copy(update={"spacing": b.spacing + gone}))
+                    gone = 0.0
+            rows.append(row.model_copy(update={"branches": tuple(kept_branches)}))
+        if any(row.branches for row in rows):
+            manifolds.append(m.model_copy(update={"rows": tuple(rows)}))
+    if tuple(manifolds) != system.manifolds:
+        changes.append(Change(("manifolds",), tuple(manifolds)))
+    return Edit(f"Take out {system.tank(tank_id).name}", tuple(changes))
+
+
+def _supply(analysis: Analysis, solution: Solution, pipes: tuple[tuple[str, str], ...]) -> list[Station]:
+    system = analysis.system
+    found: list[Station] = []
+    for i, line in enumerate(system.returns):
+        tank, device = system.tank(line.tank), system.device(line.source)
+        pump = next(k.a for k in analysis.network.links if k.owner == line.id)
+        volume = solution.volume[tank.id]
+        turn = analysis.supply(solution, tank.id) / volume if volume else 0.0
+        level = solution.level[pump]
+        made = return_station(line, tank, solution, ("returns", i), level, turn, pipes, water_of(system), device.floor)
+        found.append(_with_top_up(system, made, line.source))
+    for i, manifold in enumerate(system.manifolds):
+        tanks = [b.tank for row in manifold.rows for b in row.branches]
+        volume = sum(solution.volume[t] for t in tanks)
+        turn = sum(analysis.supply(solution, t) for t in tanks) / volume if volume else 0.0
+
+        def commands(i: int = i) -> tuple[tuple[str, Edit], ...]:
+            spec = system.manifolds[i]
+            into = spec.feeders[0].source
+            made = [second_pump(spec, ("manifolds", i))]
+            made += [add_loop(spec, ("manifolds", i), kind, into) for kind in LOOP_NAMES]
+            plan = set_valves(analysis, i, system.space.turnover)
+            made.insert(0, ("Set all valves", plan.edit))
+            return (*made, *add_top_up(system, into))
+
+        found += manifold_stations(manifold, solution, ("manifolds", i), pipes, turn, PRICE, commands)
+    if system.top_ups:
+        running = analysis.running
+        cells = [analysis.network.cell(c) for c in analysis.sump_cells()]
+        room = sum(c.curve.volume(c.rim) - running.volume[c.id] for c in cells)
+        for i, top_up in enumerate(system.top_ups):
+            made = top_up_station(top_up, ("top_ups", i), analysis.evaporation_rate(), room, pipe_options())
+            kept = tuple(t for t in system.top_ups if t.id != top_up.id)
+            take_out = (("Take it out", Edit("Take out top-up", (Change(("top_ups",), kept),))),)
+            found.append(replace(made, commands=partial(tuple, take_out)))
+    return found
+
+
+def add_top_up(system: System, into: str) -> tuple[tuple[str, Edit], ...]:
+    """The command that adds a top-up to a filter that has none."""
+    if any(t.into == into for t in system.top_ups):
+        return ()
+    used = {t.id for t in system.top_ups}
+    key = next(f"top-up-{n}" for n in range(1, 99) if f"top-up-{n}" not in used)
+    made = TopUp(id=key, into=into, level=system.device(into).chambers[-1].level)
+    return (("Add a top-up", Edit("Add top-up", (Change(("top_ups",), (*system.top_ups, made)),))),)
+
+
+def _with_top_up(system: System, station: Station, source: str) -> Station:
+    own = station.commands
+    return replace(station, commands=lambda: (*(own() if own else ()), *add_top_up(system, source)))
 
 
 def try_stations(analysis: Analysis) -> tuple[Station, ...]:

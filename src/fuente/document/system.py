@@ -88,7 +88,8 @@ class System(Spec):
             raise ValueError("Two parts of the system have the same id.")
         tanks, devices = {t.id for t in self.tanks}, {d.id: d for d in self.devices}
         basins = {*devices, *(h.id for h in self.headers)}
-        for drain in (*self.overflows, *self.standpipes, *self.hang_ons):
+        drains: tuple[Overflow | StandpipeSpec | HangOn, ...] = (*self.overflows, *self.standpipes, *self.hang_ons)
+        for drain in drains:
             if drain.tank not in tanks or drain.into not in basins:
                 raise ValueError(f"The drain “{drain.id}” leads from or to something that is not there.")
         for header in self.headers:

@@ -7,11 +7,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
 from fuente.devices.base import Rank, Verdict
+from fuente.devices.join.network import Falls
 from fuente.devices.sump import network as sump_network
 from fuente.document.analysis import BUCKET, Analysis
 from fuente.errors import EntryError
-from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.ducts import Ducts, PumpDuct, Spout
+from fuente.network.laws import Gap, Pad, ReturnLine, Sheet
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Network, Solution
+from fuente.network.supplies import FloatValve, Header, Lines, RimSiphon
 from fuente.network.transient import Event, History, transient
 
 _BUCKET_CELL = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
@@ -36,12 +40,20 @@ KINDS: dict[str, FaultKind] = {
         FaultKind("power-return", "Power returns"),
         FaultKind("check-valve-leak", "Check valve leaks", "share of the free back-flow", 1.0),
         FaultKind("drain-block", "Block the drains", "share blocked, the emergency left open", 1.0),
+        FaultKind(
+            "tank-drain-block", "Block one tank's drains", "number of the tank, 0 for the most exposed", 0.0, 0.0, 400.0
+        ),
+        FaultKind("header-block", "Block the common drain", "share blocked", 0.5),
+        FaultKind("join-block", "Block the line between sumps", "share blocked", 1.0),
         FaultKind("all-drains-block", "Block every drain", "share blocked", 1.0),
         FaultKind("pads-clog", "Clog the pads", "times the clean loss", 25.0, 1.0, 2000.0),
         FaultKind("pump-wear", "Pump wears", "share of its head that is left", 0.8, 0.05, 1.0),
-        FaultKind("pump-stuck", "Pump sticks"),
+        FaultKind("pump-stuck", "Pump sticks", "number of the pump, 0 for all", 0.0, 0.0, 16.0),
         FaultKind("hose-off", "Return hose off"),
-        FaultKind("chamber-out", "Pump a chamber out", "number of the chamber, 1 for the first", 1.0, 1.0, 16.0),
+        FaultKind("chamber-out", "Pump a chamber out", "number of the chamber, 1 for the first", 1.0, 1.0, 200.0),
+        FaultKind("float-open", "Float sticks open"),
+        FaultKind("float-shut", "Float sticks shut"),
+        FaultKind("siphon-lost", "Siphon over the rim breaks"),
         FaultKind("joint-weep", "A joint weeps", "litres an hour from the pump chamber", 10.0, 0.0, 5000.0),
     )
 }
@@ -95,66 +107,142 @@ class Weep:
         return self._flow * share, self._flow / 0.005 if 0 < share < 1 else 0.0, 0.0
 
 
+def fits(analysis: Analysis, kind: str) -> bool:
+    """Whether a system has what a fault breaks."""
+    system = analysis.system
+    needs = {
+        "header-block": bool(system.headers),
+        "join-block": bool(system.joins),
+        "tank-drain-block": len(system.tanks) > 1,
+        "float-open": any(t.source != "drip" for t in system.top_ups),
+        "float-shut": any(t.source != "drip" for t in system.top_ups),
+        "siphon-lost": bool(system.hang_ons),
+        "pads-clog": bool(analysis._pad_mediums()),
+    }
+    return needs.get(kind, True)
+
+
+_DRYING = ("drain-block", "tank-drain-block", "pads-clog", "pump-wear", "header-block", "join-block")
+
+
+@dataclass
+class _State:
+    """What is broken so far."""
+
+    powered: bool = True
+    stuck: set[int] = field(default_factory=set)  # positions of pumps; -1 is all
+    leak: float | None = None
+    wear: float = 1.0
+    off: bool = False
+    change: dict[str, Law | None] = field(default_factory=dict)
+    extra: list[Link] = field(default_factory=list)
+
+
 def broken(analysis: Analysis, faults: Sequence[Fault]) -> Network:
     """The network with faults in force, in the order in which they happened."""
-    base = analysis.network
-    powered, stuck, off = True, False, False
-    leak: float | None = None
-    wear = 1.0
-    change: dict[str, Law | None] = {}
-    extra: list[Link] = []
-    clean = analysis._pad_mediums()
+    base = analysis.whole
+    laws = {k.id: k.law for k in base.links}
+    state = _State()
     for fault in faults:
-        if fault.kind == "power-cut":
-            powered = False
-        elif fault.kind == "power-return":
-            powered = True
-        elif fault.kind == "pump-stuck":
-            stuck = True
-        elif fault.kind == "check-valve-leak":
-            leak = fault.value
-        elif fault.kind == "pump-wear":
-            wear = fault.value
-        elif fault.kind == "hose-off":
-            off = True
-        elif fault.kind in ("drain-block", "all-drains-block"):
-            keys = analysis.drains(False) + (analysis.drains(True) if fault.kind.startswith("all") else [])
-            for key in keys:
-                law = analysis.laws[key]
-                assert isinstance(law, Standpipe)
-                change[key] = replace(law, open_share=1.0 - fault.value)
-        elif fault.kind == "pads-clog":
-            for key, medium in clean.items():
-                law = analysis.laws[key]
-                assert isinstance(law, Pad | Sheet)
-                change[key] = replace(law, medium=medium.dirty(fault.value))
-        elif fault.kind == "chamber-out":
-            chambers = analysis.sump.chambers
-            if round(fault.value) > len(chambers):
-                raise EntryError(f"There is no chamber {fault.value:g}; the sump has {len(chambers)}.")
-            chamber = chambers[round(fault.value) - 1]
-            for cell in sump_network.cell_ids(analysis.sump, chamber):
-                hose = Gap(base.cell(cell).floor, 0.05, 0.01)
-                extra.append(Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, hose, "hose"))
-        elif fault.kind == "joint-weep":
-            cell = analysis.pump_cell
-            weep = Weep(fault.value * 1e-3 / 3600, base.cell(cell).floor)
-            extra.append(Link("weep", "A joint weeps", cell, FLOOR, weep, "spill"))
-    for key, line_law in analysis.laws.items():
+        _break(analysis, laws, fault, state)
+    pumps = 0
+    for key, line_law in laws.items():
         if isinstance(line_law, ReturnLine):
-            law = line_law
-            share = law.leak if leak is None else leak
-            if all(line.valve == "none" for line in analysis.system.returns):
-                share = 1.0
-            curve = replace(law.curve, wear=wear)
-            change[key] = replace(law, on=powered and not stuck, leak=share, curve=curve)
+            stands = not state.powered or pumps in state.stuck or -1 in state.stuck
+            pumps += 1
+            share = 1.0 if not line_law.valve else line_law.leak if state.leak is None else state.leak
+            curve = replace(line_law.curve, wear=line_law.curve.wear * state.wear)
+            state.change[key] = replace(line_law, on=not stands, leak=share, curve=curve)
     links = []
     for link in base.links:
-        now = change.get(link.id, link.law)
+        now = state.change.get(link.id, link.law)
         assert now is not None
-        to = FLOOR if off and link.kind == "pump" else link.b
+        to = FLOOR if state.off and link.kind == "pump" else link.b
         links.append(replace(link, law=_floor_hose(now, base.cell(link.b).floor) if to != link.b else now, b=to))
-    return Network((*base.cells, _BUCKET_CELL), (*links, *extra), base.marks)
+    groups = [_broken_group(g, state, pumps) if isinstance(g, Ducts) else g for g in base.groups]
+    return Network((*base.cells, _BUCKET_CELL), (*links, *state.extra), base.marks, tuple(groups))
+
+
+def _break(analysis: Analysis, laws: dict[str, Law], fault: Fault, state: _State) -> None:
+    """One fault more."""
+    kind, value = fault.kind, fault.value
+    base = analysis.whole
+    if kind == "power-cut":
+        state.powered = False
+    elif kind == "power-return":
+        state.powered = True
+    elif kind == "pump-stuck":
+        state.stuck.add(round(value) - 1)
+    elif kind == "check-valve-leak":
+        state.leak = value
+    elif kind == "pump-wear":
+        state.wear = value
+    elif kind == "hose-off":
+        state.off = True
+    elif kind in ("drain-block", "all-drains-block"):
+        state.change.update(analysis.blocked(analysis.drains(False), value))
+        if kind.startswith("all"):
+            state.change.update(analysis.blocked(analysis.drains(True), value))
+    elif kind == "tank-drain-block":
+        tanks = analysis.system.tanks
+        if round(value) > len(tanks):
+            raise EntryError(f"There is no tank {value:g}; the system has {len(tanks)}.")
+        tank = tanks[round(value) - 1].id if value >= 1 else analysis.most_exposed()
+        state.change.update(analysis.blocked(analysis.drains(False, tank)))
+    elif kind == "pads-clog":
+        for key, medium in analysis._pad_mediums().items():
+            law = laws[key]
+            assert isinstance(law, Pad | Sheet)
+            state.change[key] = replace(law, medium=medium.dirty(value))
+    elif kind == "chamber-out":
+        rooms = [(d, c) for d in analysis.system.devices for c in d.chambers]
+        if round(value) > len(rooms):
+            raise EntryError(f"There is no chamber {value:g}; there are {len(rooms)}.")
+        device, chamber = rooms[round(value) - 1]
+        for cell in sump_network.cell_ids(device, chamber):
+            hose = Gap(base.cell(cell).floor, 0.05, 0.01)
+            state.extra.append(Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, hose, "hose"))
+    elif kind == "joint-weep":
+        cell = analysis.pump_cell
+        weep = Weep(value * 1e-3 / 3600, base.cell(cell).floor)
+        state.extra.append(Link("weep", "A joint weeps", cell, FLOOR, weep, "spill"))
+    else:
+        state.change.update(_changed(laws, kind, value))
+
+
+def _changed(laws: dict[str, Law], kind: str, value: float) -> dict[str, Law | None]:
+    """Laws that a fault changes all alike."""
+    found: dict[str, Law | None] = {}
+    for key, law in laws.items():
+        if isinstance(law, FloatValve) and kind in ("float-open", "float-shut"):
+            found[key] = replace(law, stuck=kind.removeprefix("float-"))
+        elif (isinstance(law, Header) and kind == "header-block") or (isinstance(law, Lines) and kind == "join-block"):
+            found[key] = replace(law, open_share=1.0 - value)
+        elif isinstance(law, Falls) and kind == "join-block":
+            found[key] = Falls(replace(law.one, open_share=1.0 - value), law.count)
+        elif isinstance(law, RimSiphon) and kind == "siphon-lost":
+            found[key] = replace(law, primed=False)
+    return found
+
+
+def _broken_group(group: Ducts, state: _State, before: int) -> Ducts:
+    """A manifold with its pumps standing or worn, or with its main hose off."""
+    change: dict[str, dict[str, object]] = {}
+    pumps = [d for d in group.ducts if isinstance(d, PumpDuct)]
+    for n, duct in enumerate(pumps):
+        stands = not state.powered or before + n in state.stuck or -1 in state.stuck
+        leak = 1.0 if not duct.valve else duct.leak if state.leak is None else state.leak
+        curve = replace(duct.curve, wear=duct.curve.wear * state.wear)
+        change[duct.id] = {"on": not stands, "leak": leak, "curve": curve}
+    made = group.changed(change)
+    if not state.off:
+        return made
+    # The hose comes off at the manifold: what the pump lifts so far goes to the floor.
+    first = pumps[0]
+    low = min(d.mouth for d in group.ducts if isinstance(d, Spout)) - 0.1
+    pipe = Pipe(first.pipe.bore, 0.05, 1.5, first.pipe.roughness, first.pipe.water)
+    open_end = Spout("hose-off", "Hose off", first.b, FLOOR, pipe, "spill", first.owner, False, low, low)
+    return Ducts((*made.ducts, open_end), (*group.cells, FLOOR))
 
 
 def _floor_hose(law: Law, height: float) -> Law:
@@ -209,8 +297,9 @@ def run(
     sump = [analysis.network.cell(c) for c in analysis.sump_cells()]
     worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(0.0, 0.0))
     tanks = min(analysis.network.cell(t.id).rim - history.peak(t.id)[0] for t in analysis.system.tanks)
-    intake = next(law.intake for law in analysis.laws.values() if isinstance(law, ReturnLine))
-    dry = bool((history.level(analysis.pump_cell) < intake + 0.004).any())
+    intakes = {k.a: k.law.intake for k in analysis.network.links if isinstance(k.law, ReturnLine)}
+    intakes.update({d.a: d.intake for d in analysis.pump_ducts.values()})
+    dry = any(bool((history.level(cell) < intake + 0.004).any()) for cell, intake in intakes.items())
     spilled = history.spilled
     values = {"left": worst[0], "tank": tanks, "spilled": spilled}
     wanted = analysis.system.space.margin
@@ -220,7 +309,7 @@ def run(
         verdict = Verdict("{left:length} left in the sump", values, Rank.FIX)
     elif tanks < 0.008:
         verdict = Verdict("{tank:length} left in the tank", values, Rank.FIX)
-    elif dry and any(f.kind in ("drain-block", "pads-clog", "pump-wear") for f in faults):
+    elif dry and any(f.kind in _DRYING for f in faults):
         verdict = Verdict("the pump runs dry", values, Rank.FIX)
     else:
         verdict = Verdict("{left:length} left in the sump", values)
@@ -232,7 +321,9 @@ def solution_at(analysis: Analysis, test: WetTest, time: float) -> Solution:
     history = test.history
     levels = history.at(time)
     volumes = {c.id: c.curve.volume(levels[c.id]) for c in history.network.cells}
-    return Solution(analysis.network, levels, volumes, history.flows_at(time), 0.0)
+    flows = history.flows_at(time)
+    known = {way.id for way in analysis.whole.ways}
+    return Solution(analysis.whole, levels, volumes, {k: q for k, q in flows.items() if k in known}, 0.0)
 
 
 @dataclass(frozen=True)
@@ -277,7 +368,29 @@ def standard_trials(analysis: Analysis) -> tuple[Trial, ...]:
         Trial("pads-clogged", "Pads at 25 times their clean loss", (Fault("pads-clog", 5, 25.0),), 1800, "sump"),
         Trial("pump-worn", "Pump down to four fifths of its head", (Fault("pump-wear", 5, 0.8),), 1800, "sump"),
     ]
-    if not analysis.drains(True):
+    if len(analysis.system.tanks) > 1:
+        found[4] = Trial(
+            "tank-drain-blocked",
+            "Block the drain of the tank with the least room",
+            (Fault("tank-drain-block", 5, 0.0),),
+            1800,
+            "tank",
+        )
+        if analysis.system.headers:
+            found.append(
+                Trial("header-half", "Half of the common drain blocked", (Fault("header-block", 5, 0.5),), 1800, "tank")
+            )
+    if any(t.source != "drip" for t in analysis.system.top_ups):
+        found.append(
+            Trial("float-open", "Float stuck open for half an hour", (Fault("float-open", 5, 1.0),), 1800, "sump")
+        )
+    if analysis.system.hang_ons:
+        cut = (Fault("power-cut", 5, 1), Fault("power-return", 65, 1), Fault("siphon-lost", 65, 1))
+        found.append(Trial("siphon-lost", "The siphon over the rim does not start again", cut, 1200, "tank"))
+    if len(analysis.pump_ducts) > 1:
+        found.append(Trial("one-pump", "One pump sticks", (Fault("pump-stuck", 5, 1.0),), 1800, "sump"))
+    found = [t for t in found if all(fits(analysis, f.kind) for f in t.faults)]
+    if not analysis.drains(True) and any(t.id == "drain-blocked" for t in found):
         blocked = next(i for i, t in enumerate(found) if t.id == "drain-blocked")
         found[blocked] = replace(found[blocked], title="Close the drain", faults=(Fault("all-drains-block", 5, 1.0),))
     return tuple(found)

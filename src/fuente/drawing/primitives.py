@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 Path = tuple[str | int, ...]  # of a value in the document
@@ -87,6 +87,8 @@ class Handle:
     gain: float = 1.0
     partner: tuple[Path, float] | None = None
     owner: str = ""
+    quantity: str = "length"
+    quiet: bool = False  # drawn by its own shape: it needs no dot, until the pointer is near
 
 
 Primitive = Polyline | Polygon | Circle | Label | Dimension
@@ -102,6 +104,15 @@ class Drawing:
     def __add__(self, other: Drawing) -> Drawing:
         return Drawing(self.shapes + other.shapes, self.handles + other.handles)
 
+    def moved(self, dx: float) -> Drawing:
+        """The same drawing, dx mm further right."""
+        if not dx:
+            return self
+        return Drawing(
+            tuple(_moved(shape, dx) for shape in self.shapes),
+            tuple(replace(h, at=(h.at[0] + dx, h.at[1])) for h in self.handles),
+        )
+
     def bounds(self) -> tuple[float, float, float, float]:
         """Left, bottom, right, top in mm of everything but labels."""
         return self._bounds
@@ -112,6 +123,16 @@ class Drawing:
         xs = [p[0] for p in points]
         ys = [p[1] for p in points]
         return min(xs), min(ys), max(xs), max(ys)
+
+
+def _moved(shape: Primitive, dx: float) -> Primitive:
+    if isinstance(shape, Polyline | Polygon):
+        return replace(shape, points=tuple((x + dx, y) for x, y in shape.points))
+    if isinstance(shape, Circle):
+        return replace(shape, centre=(shape.centre[0] + dx, shape.centre[1]))
+    if isinstance(shape, Label):
+        return replace(shape, at=(shape.at[0] + dx, shape.at[1]))
+    return replace(shape, start=(shape.start[0] + dx, shape.start[1]), end=(shape.end[0] + dx, shape.end[1]))
 
 
 def _points(shapes: Iterable[Primitive]) -> Iterable[Point]:

@@ -45,6 +45,13 @@ LOOKS: dict[str, Look] = {
     "pipe-pumped": Look(PUMPED),
     "pipe-back": Look("#D9A173", PUMPED, 0.2, (1.2, 0.8)),
     "pipe-still": Look("#D9D2CB", "#8A7461", 0.2),
+    "valve": Look("#FFFFFF", PUMPED, 0.25),
+    "valve-handle": Look(None, PUMPED, 0.5),
+    "bar-room": Look("#E4EAE9"),
+    "bar": Look("#3E8FA3"),
+    "bar-least": Look("#A93B2A"),
+    "bar-most": Look("#B5652B"),
+    "chosen": Look(None, "#2F7C8F", 0.4),
     "mark": Look(None, "#5C6B75", 0.2, (1.2, 0.8)),
     "mark-stop": Look(None, "#A93B2A", 0.3, (1.6, 0.9)),
 }
@@ -52,6 +59,7 @@ LOOKS: dict[str, Look] = {
 LABELS: dict[str, tuple[str, float]] = {
     "label": (INK, 2.4),
     "label-strong": ("#1C5563", 2.8),
+    "label-share": (INK, 2.4),
     "label-small": ("#33424C", 1.9),
     "label-tag": ("#33424C", 1.9),
     "label-under": ("#46555F", 2.2),

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from fuente.catalogue import PIPES, pipe_size
+from fuente.catalogue import wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.overflow.modes import states, trimmed_opening
 from fuente.devices.return_line.card import law_in
@@ -190,12 +190,8 @@ def _siphon(analysis: Analysis, overflow: int, index: int, total: float, quiet: 
 
 
 def _wider(path: Path, pipe: str) -> Edit | None:
-    now = pipe_size(pipe)
-    grade = now.id.rsplit("-", 1)[-1]
-    larger = [p for p in PIPES.values() if p.family == now.family and p.bore > 1.08 * now.bore and p.id.endswith(grade)]
-    if not larger:
-        return None
-    return Edit("Widen pipe", (Change((*path, "pipe"), min(larger, key=lambda p: p.bore).id),))
+    wider = wider_pipe(pipe)
+    return Edit("Widen pipe", (Change((*path, "pipe"), wider),)) if wider else None
 
 
 def fast_return(analysis: Analysis) -> Iterable[Finding]:

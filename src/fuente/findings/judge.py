@@ -12,11 +12,12 @@ from fuente.devices.tank.judge import judge as judge_tank
 from fuente.document.analysis import Analysis
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.findings import build, flood, flow, heat, media
+from fuente.findings import build, flood, flow, heat, media, systems
 
 Rule = Callable[[Analysis], Iterable[Finding]]
 
-RULES: tuple[Rule, ...] = (*flood.RULES, *flow.RULES, *media.RULES, *heat.RULES, *build.RULES)
+RULES: tuple[Rule, ...] = (*flood.RULES, *flow.RULES, *media.RULES, *heat.RULES, *build.RULES)  # one filter each time
+WHOLE: tuple[Rule, ...] = systems.RULES
 
 
 def findings(analysis: Analysis) -> tuple[Finding, ...]:
@@ -39,19 +40,22 @@ def findings(analysis: Analysis) -> tuple[Finding, ...]:
         found += judge_sump(device, running, ("devices", i))
     for i, line in enumerate(analysis.system.returns):
         found += judge_return(line, analysis.system.tank(line.tank), running, ("returns", i))
-    for rule in RULES:
-        try:
-            found += rule(analysis)
-        except FuenteError as error:
-            found.append(Finding("no-state", Rank.STOP, str(error), "A situation has no steady state.", ""))
+    devices = analysis.system.devices
+    views = [analysis.about(d.id) for d in devices] if len(devices) > 1 else [analysis]
+    for view, rules in (*((v, RULES) for v in views), (analysis, WHOLE)):
+        for rule in rules:
+            try:
+                found += rule(view)
+            except FuenteError as error:
+                found.append(Finding("no-state", Rank.STOP, str(error), "A situation has no steady state.", ""))
     return tuple(sorted(_once(found), key=lambda f: f.rank))
 
 
 def _once(found: Iterable[Finding]) -> list[Finding]:
-    seen: set[tuple[str, str]] = set()
+    seen: set[tuple[str, str, str]] = set()
     kept = []
     for finding in found:
-        key = (finding.code, finding.text)
+        key = (finding.code, finding.text, finding.owner)
         if key not in seen:
             seen.add(key)
             kept.append(finding)
@@ -66,7 +70,9 @@ def _static(analysis: Analysis) -> tuple[Finding, ...]:
 
 
 def _pump_owner(analysis: Analysis) -> str:
-    return analysis.system.returns[0].id if analysis.system.returns else analysis.system.tanks[0].id
+    system = analysis.system
+    pumps = [line.id for line in system.returns] + [m.id for m in system.manifolds]
+    return (pumps or [system.tanks[0].id])[0]
 
 
 def judge(system: System) -> tuple[Finding, ...]:

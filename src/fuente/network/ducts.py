@@ -7,8 +7,8 @@ every flow changes with every level. The levels themselves are the business of t
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -58,7 +58,7 @@ class Spout(Duct):
 class PumpDuct(Duct):
     """A pump in cell a with its piece of pipe to node b. Standing, it lets ``leak`` of the free back-flow through."""
 
-    curve: PumpCurve = PumpCurve(1.0, 1e-3)
+    curve: PumpCurve = field(default_factory=lambda: PumpCurve(1.0, 1e-3))
     intake: float = 0.0
     on: bool = True
     leak: float = 0.02
@@ -147,8 +147,9 @@ class Ducts:
         flow = t.first.copy() if self._flow is None else self._flow.copy()
         if t.spouts.size:  # a siphon that fades carries so much less than the last time
             back = flow[t.spouts] < 0
-            before = np.where(self._sealed > _SEALED, self._sealed, 1.0) if self._sealed.size else np.ones(t.spouts.size)
-            flow[t.spouts] *= np.where(back, state[0] / before, 1.0)
+            before = self._sealed if self._sealed.size else np.ones(t.spouts.size)
+            ratio = np.where(before > _SEALED, state[0] / np.maximum(before, _SEALED), 1.0)
+            flow[t.spouts] = np.where(back, np.minimum(flow[t.spouts] * ratio, -_CLOSE), flow[t.spouts])
             self._sealed = state[0]
         for n, (i, _) in enumerate(t.pumps):  # and so does a pump that begins to suck air
             wet, before_wet = state[2][n][0], self._wet[n] if self._wet else 1.0
@@ -271,7 +272,9 @@ class _Tables:
         by_level = np.zeros(self.count)
         if back.size:
             lost[back] = np.where(open_, lost[back], SHUT * flow[back])
-            by_level[back] = np.where(open_, -slope[back] * flow[back] * sealed_slope[self.spout_of[back]] / share[back], 0.0)
+            by_level[back] = np.where(
+                open_, -slope[back] * flow[back] * sealed_slope[self.spout_of[back]] / share[back], 0.0
+            )
             slope[back] = np.where(open_, slope[back], SHUT)
         for (i, pump), (wet_share, wet_slope) in zip(self.pumps, wet, strict=True):
             lost[i], slope[i], by_level[i] = _pump(pump, float(flow[i]), lost[i], slope[i], wet_share, wet_slope)
@@ -285,14 +288,16 @@ class _Tables:
     def node_heads(self, base: np.ndarray, give: np.ndarray, high: np.ndarray, low: np.ndarray):  # type: ignore[no-untyped-def]
         """Heads at which the straightened ducts (flow = base + give·drop) balance at every node, and the solver."""
         if self.inner == 0:
-            return np.zeros(0), None
+            return np.zeros(0), lambda right: right
         leaving = base - self.b_out * give * low  # a node's ducts to open water, and between nodes
         coming = base + self.a_out * give * high
-        right = np.bincount(self.into, coming[self.b_in], self.inner) - np.bincount(self.out, leaving[self.a_in], self.inner)
+        right = np.bincount(self.into, coming[self.b_in], self.inner) - np.bincount(
+            self.out, leaving[self.a_in], self.inner
+        )
         solver = self._factored(give)
         return solver(right), solver
 
-    def _factored(self, give: np.ndarray):  # type: ignore[no-untyped-def]
+    def _factored(self, give: np.ndarray) -> Callable[[np.ndarray], np.ndarray]:
         values = self.sign * give[self.which]
         n = self.inner
         if n >= _SPARSE_FROM:
@@ -315,7 +320,7 @@ class _Tables:
         give: np.ndarray,
         low_slope: np.ndarray,
         by_level: np.ndarray,
-        solver,  # type: ignore[no-untyped-def]
+        solver: Callable[[np.ndarray], np.ndarray],
     ) -> tuple[np.ndarray, np.ndarray]:
         """What every port gains, and its derivatives by every port's level."""
         gained = np.zeros(self.ports)

@@ -14,6 +14,7 @@ import numpy as np
 from fuente.errors import SpecError
 
 NO_FLOW = (0.0, 0.0, 0.0)  # what laws return where nothing can move
+_WIDE = 20  # cells from which arrays are quicker than lists
 FLOOR = "floor"  # the cell that takes what is spilled
 
 
@@ -171,6 +172,11 @@ class Network:
         return [(link.law, self.index[link.a], self.index[link.b]) for link in self.links]
 
     @cached_property
+    def way_ids(self) -> list[str]:
+        """Ids of all ways, in the order of ``ways``."""
+        return [k.id for k in self.links] + [way.id for group in self.groups for way in group.ways]
+
+    @cached_property
     def ways(self) -> tuple[Way, ...]:
         """All ways of water: links, then the ducts of groups."""
         own = tuple(Way(k.id, k.name, k.a, k.b, k.kind, k.owner) for k in self.links)
@@ -232,7 +238,9 @@ class Solution:
 
     def kind_flow(self, kind: str) -> float:
         """Total flow in m³/s through ways of a kind."""
-        return sum(self.flow[k.id] for k in self.network.ways if k.kind == kind)
+        flow = self.flow
+        total = sum(flow[k.id] for k in self.network.links if k.kind == kind)
+        return total + sum(flow[w.id] for group in self.network.groups for w in group.ways if w.kind == kind)
 
 
 class Assembly:
@@ -244,12 +252,6 @@ class Assembly:
         self.sinks = np.array([cell.sink for cell in network.cells])
         self.drains = np.array([cell.sink and not cell.source for cell in network.cells])
         self._curves = [cell.curve for cell in network.cells]
-        ends = np.array([(a, b) for _, a, b in network.ends], dtype=np.intp).reshape(-1, 2)
-        a, b, n = ends[:, 0], ends[:, 1], self.size
-        self._a, self._b = a, b
-        # Where a link's slopes by its two levels go in the flat Jacobian.
-        self._lose = np.concatenate((a * n + a, a * n + b))
-        self._gain = np.concatenate((b * n + a, b * n + b))
         self._groups = []
         for group in network.groups:
             at = [network.index[cell] for cell in group.cells]
@@ -265,18 +267,8 @@ class Assembly:
         state = z.tobytes()
         if state == self._at:
             return self._net, self._jac
-        n = self.size
-        flows, by_a, by_b = [], [], []
         levels = z.tolist()
-        for law, a, b in self.network.ends:
-            flow, slope_a, slope_b = law.flow(levels[a], levels[b])
-            flows.append(flow)
-            by_a.append(slope_a)
-            by_b.append(slope_b)
-        q = np.array(flows)
-        net = np.bincount(self._b, q, n) - np.bincount(self._a, q, n)
-        slopes = np.array(by_a + by_b)
-        jac = (np.bincount(self._gain, slopes, n * n) - np.bincount(self._lose, slopes, n * n)).reshape(n, n)
+        flows, net, jac = self._wide(levels) if self.size > _WIDE else self._narrow(levels)
         for group, at, block in self._groups:
             gained, by_level, inner = group.exchange([levels[i] for i in at])
             net[at] += gained
@@ -285,6 +277,49 @@ class Assembly:
         self._at, self._flows = state, flows
         self._net, self._jac = net, jac
         return net, jac
+
+    def _narrow(self, levels: list[float]) -> tuple[list[float], np.ndarray, np.ndarray]:
+        """Few cells: adding up in plain lists is quicker than arrays."""
+        n = self.size
+        q, jac, flows = [0.0] * n, [0.0] * (n * n), []
+        for law, a, b in self.network.ends:
+            result = law.flow(levels[a], levels[b])
+            if result is NO_FLOW:
+                flows.append(0.0)
+                continue
+            flow, by_a, by_b = result
+            flows.append(flow)
+            q[a] -= flow
+            q[b] += flow
+            row_a, row_b = a * n, b * n
+            jac[row_a + a] -= by_a
+            jac[row_a + b] -= by_b
+            jac[row_b + a] += by_a
+            jac[row_b + b] += by_b
+        return flows, np.array(q), np.array(jac).reshape(n, n)
+
+    def _wide(self, levels: list[float]) -> tuple[list[float], np.ndarray, np.ndarray]:
+        """Many cells: the same by arrays."""
+        n = self.size
+        flows, by_a, by_b = [], [], []
+        for law, a, b in self.network.ends:
+            flow, slope_a, slope_b = law.flow(levels[a], levels[b])
+            flows.append(flow)
+            by_a.append(slope_a)
+            by_b.append(slope_b)
+        gain, lose, into, out = self._places
+        q = np.array(flows)
+        slopes = np.array(by_a + by_b)
+        net = np.bincount(into, q, n) - np.bincount(out, q, n)
+        jac = (np.bincount(gain, slopes, n * n) - np.bincount(lose, slopes, n * n)).reshape(n, n)
+        return flows, net, jac
+
+    @cached_property
+    def _places(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
+        """Where a link's slopes by its two levels are gained and lost in the flat Jacobian, and its cells."""
+        ends = np.array([(a, b) for _, a, b in self.network.ends], dtype=np.intp).reshape(-1, 2)
+        a, b, n = ends[:, 0], ends[:, 1], self.size
+        return np.concatenate((b * n + a, b * n + b)), np.concatenate((a * n + a, a * n + b)), b, a
 
     def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Volumes in m³ and areas in m² of the cells at levels in m."""
@@ -298,7 +333,7 @@ class Assembly:
     def flows(self, z: np.ndarray) -> dict[str, float]:
         """Flow in m³/s of every link."""
         self.balance(z)
-        return {way.id: flow for way, flow in zip(self.network.ways, self._flows, strict=True)}
+        return dict(zip(self.network.way_ids, self._flows, strict=True))
 
     def solution(self, z: np.ndarray, volumes: np.ndarray, imbalance: float, iterations: int) -> Solution:
         """Pack the result."""

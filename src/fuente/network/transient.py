@@ -132,8 +132,8 @@ def transient(
     total = float(volumes.sum())
     ids: dict[str, int] = {}
     for net in (network, *(e.network for e in pending)):
-        for link in net.links:
-            ids.setdefault(link.id, len(ids))
+        for key in net.way_ids:
+            ids.setdefault(key, len(ids))
     times, levels, stored, flows = [], [], [], []
     happened: list[tuple[float, str]] = []
 

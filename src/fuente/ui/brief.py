@@ -27,6 +27,7 @@ from fuente.findings.layout import Layout, Wishes, proposals
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
 from fuente.ui.jobs import Job
+from fuente.ui.rack_form import RackForm
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
@@ -90,7 +91,8 @@ class BriefPage(QWidget):
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
-        column.addWidget(_head("The tank"))
+        count = len(s.tanks)
+        column.addWidget(_head("The tank" if count == 1 else f"The first of {count} tanks"))
         grid = _grid(column)
         self._text(grid, "Called", ("name",))
         self._text(grid, "Place", ("place",))
@@ -151,6 +153,9 @@ class BriefPage(QWidget):
         self.go.setObjectName("primary")
         self.go.clicked.connect(self.propose)
         column.addWidget(self.go)
+        self.rack = QPushButton("Put up a rack of tanks …")
+        self.rack.clicked.connect(self.enter_rack)
+        column.addWidget(self.rack)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(theme.px(6))
@@ -221,6 +226,11 @@ class BriefPage(QWidget):
         """Follow the workspace."""
         for _, follow in self._fields:
             follow()
+        one = len(self.workspace.system.tanks) == 1 and not self.workspace.system.manifolds
+        self.go.setEnabled(one)
+        self.go.setToolTip(
+            "" if one else "Fuente lays out a sump for one tank; a rack keeps the filters that it stands on."
+        )
 
     # -- proposals ------------------------------------------------------------------------------------------------
 
@@ -255,6 +265,13 @@ class BriefPage(QWidget):
             self._show(proposals(*self.arguments()))
         except FuenteError as error:
             self._failed(str(error))
+
+    def enter_rack(self) -> None:
+        """The form for a rack, beside the brief."""
+        form = RackForm(self.workspace)
+        form.taken.connect(self.layout_taken)
+        self.right.setWidget(form)
+        form.fields["rows"].setFocus()
 
     def _finish(self) -> None:
         self._job = None

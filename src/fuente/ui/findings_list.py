@@ -132,6 +132,7 @@ class FindingsList(QWidget):
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column.addWidget(self.area, 1)
         self.rows: list[FindingRow] = []
+        self.checking = False
         self._key: tuple[object, ...] = ()
         self._shape: tuple[object, ...] = ()
         self._open = ""
@@ -142,9 +143,11 @@ class FindingsList(QWidget):
         """Room for four sentences."""
         return QSize(400, theme.px(158))
 
-    def show_findings(self, found: tuple[Finding, ...], units: UnitSystem) -> None:
-        """Follow the analysis."""
+    def show_findings(self, found: tuple[Finding, ...], units: UnitSystem, checking: bool = False) -> None:
+        """Follow the analysis; ``checking`` says that a large system is still being looked at."""
         self._last = (found, units)
+        self.checking = checking
+        self.head.setText(self._heading(found))
         narrow = self.width() < theme.px(520)
         key = (
             narrow,
@@ -167,9 +170,6 @@ class FindingsList(QWidget):
                 row.follow(finding, units)
             return
         self._shape = shape
-        counts = [sum(f.rank == r for f in found) for r in Rank]
-        words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
-        self.head.setText("What Fuente would change   " + (" · ".join(words) if words else "nothing"))
         page = QWidget()
         page.setObjectName("panel")
         column = QVBoxLayout(page)
@@ -192,11 +192,17 @@ class FindingsList(QWidget):
         self.area.setWidget(page)
         self.area.verticalScrollBar().setValue(at)
 
+    def _heading(self, found: tuple[Finding, ...]) -> str:
+        counts = [sum(f.rank == r for f in found) for r in Rank]
+        words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
+        state = "   checking …" if self.checking else ""
+        return "What Fuente would change   " + (" · ".join(words) if words else "nothing") + state
+
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Buttons go under the sentence where there is little room beside it."""
         super().resizeEvent(event)
         if self._last is not None:
-            self.show_findings(*self._last)
+            self.show_findings(*self._last, self.checking)
 
     def toggle(self, row: FindingRow) -> None:
         """Open or close a reason, and go to its station."""

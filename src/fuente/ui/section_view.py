@@ -49,6 +49,7 @@ class SectionView(QWidget):
         )
         self.setMinimumSize(320, 240)
         self.editable = True
+        self.what = "Section"
         self.wordless = False  # a small picture: shapes only
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
@@ -198,10 +199,11 @@ class SectionView(QWidget):
             Qt.Key.Key_Left: ("x", -1),
         }
         if key in along and along[key][0] == handle.axis:
-            step = 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
+            step = self._grid(handle)
             if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
                 step *= 10
-            self.moved.emit(self.edit_for(handle, handle.value + along[key][1] * step * handle.gain))
+            way = 1.0 if handle.gain > 0 else -1.0
+            self.moved.emit(self.edit_for(handle, handle.value + along[key][1] * step * way))
         elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
             self.typed.emit(handle)
         else:
@@ -226,8 +228,8 @@ class SectionView(QWidget):
         return super().focusNextPrevChild(forward)
 
     def edit_for(self, handle: Handle, value: float) -> Edit:
-        """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths)."""
-        grid = 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
+        """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths), or degrees."""
+        grid = self._grid(handle)
         value = round(min(max(round(value / grid) * grid, handle.low), handle.high), 6)
         changes = [Change(handle.path, value)]
         if handle.partner:
@@ -236,7 +238,15 @@ class SectionView(QWidget):
         verb = "Raise" if value > handle.value else "Lower"
         if handle.axis == "x":
             verb = "Widen" if value > handle.value else "Narrow"
+        if handle.quantity == "angle":
+            verb = "Close" if value > handle.value else "Open"
         return Edit(f"{verb} {handle.verb}", tuple(changes))
+
+    def _grid(self, handle: Handle) -> float:
+        """The step on which a handle's values lie."""
+        if handle.quantity == "angle":
+            return 1.0
+        return 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
 
     def _owner_at(self, position: QPointF) -> str:
         scale, left, base = self._frame()
@@ -268,7 +278,7 @@ class SectionView(QWidget):
             return
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
-        words = f"Section · 1 : {self.scale_ratio():.0f} · looking at the front"
+        words = f"{self.what} · 1 : {self.scale_ratio():.0f} · looking at the front"
         painter.drawText(QPointF(theme.px(12), theme.px(20)), f"{self._caption} · {words}" if self._caption else words)
         if self.editable:
             self._paint_handles(painter)
@@ -280,6 +290,8 @@ class SectionView(QWidget):
         for i, handle in enumerate(self._drawing.handles):
             at = self.to_screen(handle.at)
             mine = handle.owner == self._selected
+            if handle.quiet and not mine and i != lit:
+                continue
             active = i == lit and (self._grabbed is not None or self._hover is not None or self.hasFocus())
             painter.setPen(QPen(theme.color("pumped"), 2.2 if mine or active else 1.3))
             painter.setBrush(theme.color("pumped") if active else theme.color("ground"))
@@ -291,7 +303,7 @@ class SectionView(QWidget):
         if lit is not None and lit < len(self._drawing.handles):
             handle = self._drawing.handles[lit]
             if self._grabbed is not None or self._hover is not None or self.hasFocus():
-                words = f"{handle.name} {shown(handle.value, 'length', self._units)}"
+                words = f"{handle.name} {shown(handle.value, handle.quantity, self._units)}"
                 _bubble(painter, self.to_screen(handle.at), words, self.rect())
 
     def _dimension_box(self, shape: Dimension) -> QRectF:
@@ -414,6 +426,11 @@ def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.The
     elif style == "heater":
         brush = QBrush(QColor("#F3D9C6" if t.name == "light" else "#6A4630"))
         pen = QPen(QColor(t.stop), 1.2)
+    elif style == "bar-room":
+        brush = QBrush(QColor(t.panel2))
+        pen = QPen(QColor(t.muted), 0.8)
+    elif style in ("bar", "bar-least", "bar-most"):
+        brush = QBrush(QColor({"bar": t.surface, "bar-least": t.stop, "bar-most": t.pumped}[style]))
     elif style == "pump":
         brush = QBrush(QColor(t.ground))
         pen = QPen(QColor(t.pumped), 2)
@@ -468,6 +485,10 @@ def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float,
         painter.setPen(QPen(QColor(t.stop), 1.8, Qt.PenStyle.DashLine))
     elif style == "plant":
         painter.setPen(QPen(QColor(t.living), 2))
+    elif style == "chosen":
+        painter.setPen(QPen(QColor(t.accent), 2.2))
+    elif style == "valve-handle":
+        painter.setPen(QPen(QColor(t.pumped), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
     else:
         painter.setPen(QPen(QColor(t.line), 1))
     painter.drawPolyline(line)

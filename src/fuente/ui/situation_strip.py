@@ -114,8 +114,10 @@ class SituationStrip(QWidget):
     def show_analysis(self, analysis: Analysis, units: UnitSystem, current: str) -> None:
         """Follow the analysis."""
         for name, button in self.buttons.items():
-            result = analysis.try_situation(name)
-            if isinstance(result, Situation):
+            result = analysis.peek(name)
+            if result is None:
+                button.show_verdict("solving …", None)
+            elif isinstance(result, Situation):
                 button.show_verdict(result.verdict.filled(units), result.verdict.rank)
             else:
                 button.show_verdict("cannot run", Rank.STOP)

@@ -29,7 +29,7 @@ class StartPage(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(theme.px(80), theme.px(56), theme.px(80), theme.px(56))
+        self._row.setContentsMargins(theme.px(72), theme.px(44), theme.px(72), theme.px(24))
         self._row.setSpacing(theme.px(72))
         self._page: QWidget | None = None
 
@@ -45,11 +45,17 @@ class StartPage(QWidget):
             self._row.removeWidget(self._page)
             self._page.deleteLater()
         self._page = QWidget()
-        row = QHBoxLayout(self._page)
-        row.setContentsMargins(0, 0, 0, 0)
+        column = QVBoxLayout(self._page)
+        column.setContentsMargins(0, 0, 0, 0)
+        column.setSpacing(theme.px(28))
+        row = QHBoxLayout()
         row.setSpacing(theme.px(72))
         row.addLayout(self._begin(), 1)
         row.addLayout(self._lists(), 1)
+        column.addLayout(row)
+        column.addWidget(_section("Demos to walk through"))
+        column.addLayout(self._demos())
+        column.addStretch(1)
         self._row.addWidget(self._page)
 
     def _begin(self) -> QVBoxLayout:
@@ -93,21 +99,29 @@ class StartPage(QWidget):
             column.addWidget(none)
         for path in files:
             column.addWidget(self._entry(path.stem, str(path.parent), lambda p=path: self.file_wanted.emit(Path(p))))
-        column.addSpacing(theme.px(18))
-        column.addWidget(_section("Demos to walk through"))
-        for key in DEMOS:
-            title, words = TEXTS[key]
-            column.addWidget(self._entry(title, words, lambda k=key: self.demo_wanted.emit(k)))
-            column.addWidget(self._picture(key))
         column.addStretch(1)
         return column
+
+    def _demos(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setSpacing(theme.px(24))
+        for key in DEMOS:
+            title, words = TEXTS[key]
+            column = QVBoxLayout()
+            column.setSpacing(theme.px(4))
+            column.addWidget(self._picture(key))
+            column.addWidget(self._entry(title, words, lambda k=key: self.demo_wanted.emit(k)))
+            column.addStretch(1)
+            row.addLayout(column, 1)
+        return row
 
     def _picture(self, key: str) -> SectionView:
         """The demo in section; a click opens it."""
         view = SectionView()
         view.editable, view.wordless = False, True
         view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        view.setFixedSize(theme.px(430), theme.px(330))
+        view.setMinimumSize(theme.px(180), theme.px(170))
+        view.setFixedHeight(min(theme.px(250), 300))
         view.setCursor(Qt.CursorShape.PointingHandCursor)
         view.setToolTip("Open this demo")
         analysis = Analysis(DEMOS[key]())

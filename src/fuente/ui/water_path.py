@@ -99,7 +99,7 @@ class WaterPath(QWidget):
 
     def _pick(self, owner: str) -> None:
         stations = self.workspace.stations
-        if any(s.id == owner for s in stations):
+        if any(t.id == owner and t.rack for t in self.workspace.system.tanks) or any(s.id == owner for s in stations):
             self.workspace.select(owner)
         else:
             within = [s.id for s in stations if s.id.startswith(owner + ".")]
@@ -113,9 +113,10 @@ class WaterPath(QWidget):
         situation = w.situation
         self.list.show_stations(w.stations, w.findings, w.selected, units)
         caption = "" if situation.name == "running" else situation.title
-        self.view.show_drawing(section(w.analysis, situation), units, w.selected, caption)
+        self.view.what = "Elevation" if len(w.system.tanks) > 1 else "Section"
+        self.view.show_drawing(section(w.analysis, situation, w.focus), units, w.selected, caption)
         self.strip.show_analysis(w.analysis, units, w.situation_name)
-        self.findings.show_findings(w.findings, units)
+        self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
 
     def _type(self, what: Handle | Dimension) -> None:
@@ -126,7 +127,8 @@ class WaterPath(QWidget):
         at = self.view.to_screen(what.at if isinstance(what, Handle) else what.end)
         value: Any = value_at(self.workspace.system, path)
         name = what.verb if isinstance(what, Handle) else str(path[-1]).replace("_", " ")
-        box = QuantityEdit("length", value, self.workspace.units, None, self.view)
+        quantity = what.quantity if isinstance(what, Handle) else "length"
+        box = QuantityEdit(quantity, value, self.workspace.units, None, self.view)
         box.setAccessibleName(name)
         box.setToolTip("Enter takes it, Esc leaves it")
 

@@ -102,6 +102,8 @@ class MainWindow(QMainWindow):
             edit, "Undo", QKeySequence.StandardKey.Undo, lambda: self.workspace and self.workspace.undo()
         )
         self.redo_action = self._add(edit, "Redo", "Ctrl+Shift+Z", lambda: self.workspace and self.workspace.redo())
+        edit.addSeparator()
+        self._add(edit, "Put up a rack…", "Ctrl+R", self.enter_rack)
         view = bar.addMenu("&View")
         for number, (key, name) in enumerate(STAGES, 1):
             self._add(view, name, f"Ctrl+{number}", lambda k=key: self.show_stage(k))
@@ -315,6 +317,12 @@ class MainWindow(QMainWindow):
         if isinstance(page, WaterPath):
             page.list.setFocus()
         self._show_state()
+
+    def enter_rack(self) -> None:
+        """The form for a rack of tanks, in the brief."""
+        if self.workspace is not None:
+            self.show_stage("brief")
+            self.page("brief").enter_rack()  # type: ignore[attr-defined]
 
     def switch_units(self) -> None:
         """Metric to US and back."""

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path as FilePath
 
 from PySide6.QtCore import QObject, QTimer, Signal
@@ -15,9 +16,11 @@ from fuente.document.stations import stations
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
 
 AUTOSAVE = 1500  # ms after the last edit
+PAUSE = 120  # ms without an edit, after which a large system's other situations are solved aside
 
 
 class Workspace(QObject):
@@ -43,6 +46,13 @@ class Workspace(QObject):
         self.stations: tuple[Station, ...] = ()
         self.findings: tuple[Finding, ...] = ()
         self.save_error = ""
+        self.focus = ""  # the tank of a rack that has a row of its own
+        self.checking = False  # whether a large system's other situations are still being solved
+        self._job: Job | None = None
+        self._wait = QTimer(self)
+        self._wait.setSingleShot(True)
+        self._wait.setInterval(PAUSE)
+        self._wait.timeout.connect(self._check)
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(AUTOSAVE)
@@ -71,7 +81,7 @@ class Workspace(QObject):
     @property
     def situation(self) -> Situation:
         """The situation that is shown; the water at rest where nothing can run."""
-        result = self.analysis.try_situation(self.situation_name)
+        result = self.analysis.peek(self.situation_name)
         if isinstance(result, Situation):
             return result
         running = self.analysis.try_situation("running")
@@ -142,10 +152,17 @@ class Workspace(QObject):
 
     def select(self, station_id: str) -> None:
         """Make a station the subject of drawing and card."""
+        racked = {t.id for t in self.system.tanks if t.rack}
+        if station_id in racked and station_id != self.focus:
+            self.focus = self.selected = station_id
+            self._follow(rows_only=True)
+            self.selection_changed.emit()
+            return
         if station_id != self.selected and any(s.id == station_id for s in self.stations):
             self.selected = station_id
-            chamber = station_id.partition(".")[2]
-            if any(c.id == chamber for c in self.analysis.sump.chambers[:-1]) and self.analysis.clean != chamber:
+            device, _, chamber = station_id.partition(".")
+            mine = device == self.analysis.sump.id and any(c.id == chamber for c in self.analysis.sump.chambers[:-1])
+            if mine and self.analysis.clean != chamber:
                 self.analysis = Analysis(self.system, self.analysis, chamber)
                 self._follow()
                 self.changed.emit()
@@ -170,6 +187,7 @@ class Workspace(QObject):
 
     def close(self) -> None:
         """A clean end: save what has a file, and forget the journal."""
+        self._stop_check()
         self._timer.stop()
         if self.path and self.dirty:
             self._autosave()
@@ -212,10 +230,77 @@ class Workspace(QObject):
         self._follow()
         self.changed.emit()
 
-    def _follow(self) -> None:
+    def _follow(self, rows_only: bool = False) -> None:
+        """Rows and findings of the analysis. Of a large system, what takes longer than a frame comes later."""
         shown = self.analysis.try_situation("running")
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
-        self.stations = stations(self.analysis, situation)
-        self.findings = findings(self.analysis)
+        if self.focus and all(t.id != self.focus for t in self.system.tanks):
+            self.focus = ""
+        self.stations = stations(self.analysis, situation, self.focus)
         if self.selected and all(s.id != self.selected for s in self.stations):
             self.selected = self.stations[0].id
+        if rows_only:
+            return
+        if not self.analysis.large or not isinstance(shown, Situation):
+            self._stop_check()
+            self.findings = findings(self.analysis)
+            return
+        owners = {s.id for s in self.stations} | {t.id for t in self.system.tanks}
+        self.findings = tuple(f for f in self.findings if f.owner in owners)
+        self._stop_check()
+        self.checking = True
+        self._wait.start()
+
+    def _stop_check(self) -> None:
+        self._wait.stop()
+        self.checking = False
+        if self._job is not None:
+            self._job.stopped = True
+            self._job = None
+
+    def _check(self) -> None:
+        """Solve the other situations of a large system aside, and judge it."""
+        system, before, clean = self.analysis.system, self.analysis, self.analysis.clean
+        job = Job(lambda tell: checked_aside(system, before, clean, tell))
+        job.signals.done.connect(self._checked)
+        job.signals.failed.connect(self._unchecked)
+        self._job = job
+        job.start()
+
+    def check_now(self) -> None:
+        """The same without the thread: for scripts, pictures and closing."""
+        if self.checking:
+            self._stop_check()
+            result = checked_aside(self.analysis.system, self.analysis, self.analysis.clean, lambda _: True)
+            if result is not None:
+                self._checked(result)
+
+    def _checked(self, result: object) -> None:
+        if result is None:
+            return
+        analysis, found = result  # type: ignore[misc]
+        if analysis.system != self.system:
+            return
+        self._job = None
+        self.checking = False
+        self.analysis, self.findings = analysis, found
+        self._follow(rows_only=True)
+        self.changed.emit()
+
+    def _unchecked(self, sentence: str) -> None:
+        self._job = None
+        self.checking = False
+        self.refused.emit(sentence)
+
+
+def checked_aside(
+    system: System, before: Analysis, clean: str, tell: Callable[[float], bool]
+) -> tuple[Analysis, tuple[Finding, ...]] | None:
+    """An analysis of its own with every situation solved, and its findings; None when it was stopped."""
+    analysis = Analysis(system, before, clean)
+    names = analysis.names()
+    for i, name in enumerate(names):
+        analysis.try_situation(name)
+        if not tell((i + 1) / (len(names) + 1)):
+            return None
+    return analysis, findings(analysis)

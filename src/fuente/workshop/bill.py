@@ -4,17 +4,32 @@ from __future__ import annotations
 
 import csv
 import io
+from collections import Counter
+from dataclasses import replace
 
-from fuente.devices.base import Panel, Parts, Task
+from fuente.devices.base import Panel, Part, Parts, Task
+from fuente.devices.hang_on.care import care as care_hang_on
+from fuente.devices.hang_on.parts import parts as parts_hang_on
+from fuente.devices.header.care import care as care_header
+from fuente.devices.header.parts import parts as parts_header
+from fuente.devices.join.care import care as care_join
+from fuente.devices.join.parts import parts as parts_join
+from fuente.devices.manifold.care import care as care_manifold
+from fuente.devices.manifold.parts import parts as parts_manifold
 from fuente.devices.overflow.care import care as care_overflow
 from fuente.devices.overflow.parts import parts as parts_overflow
 from fuente.devices.return_line.care import care as care_return
 from fuente.devices.return_line.parts import parts as parts_return
+from fuente.devices.standpipe.care import care as care_standpipe
+from fuente.devices.standpipe.parts import parts as parts_standpipe
 from fuente.devices.sump.care import care as care_sump
 from fuente.devices.sump.parts import parts as parts_sump
 from fuente.devices.tank.care import care as care_tank
 from fuente.devices.tank.parts import parts as parts_tank
+from fuente.devices.top_up.care import care as care_top_up
+from fuente.devices.top_up.parts import parts as parts_top_up
 from fuente.document.analysis import Analysis
+from fuente.document.assemble import foot_of
 from fuente.errors import FuenteError
 from fuente.units import UnitSystem, fill, shown
 
@@ -29,13 +44,47 @@ def parts(analysis: Analysis) -> Parts:
     total = Parts()
     for device in system.devices:
         total += parts_sump(device, solution)
+    for join in system.joins:
+        total += parts_join(join, solution)
     for flow in system.overflows:
-        total += parts_overflow(flow, system.tank(flow.tank), solution, system.device(flow.into).floor)
+        total += parts_overflow(flow, system.tank(flow.tank), solution, foot_of(system, flow))
+    for pipe in system.standpipes:
+        header = system.header(pipe.into)
+        end = header.low_end if header else system.device(pipe.into).floor + pipe.release
+        total += parts_standpipe(pipe, system.tank(pipe.tank), solution, end)
+    for box in system.hang_ons:
+        end = foot_of(system, box) + box.release
+        total += parts_hang_on(box, system.tank(box.tank), solution, end)
+    for header in system.headers:
+        joins = sum(s.into == header.id for s in system.standpipes)
+        total += parts_header(header, solution, system.ends_in(header.into).floor + header.release, joins)
     for line in system.returns:
         total += parts_return(line, system.tank(line.tank), solution, system.device(line.source).floor)
+    floors = {d.id: d.floor for d in system.devices}
+    for manifold in system.manifolds:
+        total += parts_manifold(manifold, solution, floors)
+    for top_up in system.top_ups:
+        total += parts_top_up(top_up, solution)
     for tank in system.tanks:
         total += parts_tank(tank, solution)
-    return total
+    return replace(total, parts=_counted(total.parts))
+
+
+def _counted(found: tuple[Part, ...]) -> tuple[Part, ...]:
+    """Equal parts of many tanks as one line: pieces add up, cut lengths stay apart by length."""
+    lines: dict[tuple[object, ...], Part] = {}
+    counts: Counter[tuple[object, ...]] = Counter()
+    for part in found:
+        note = part.note
+        if part.note.startswith("drain of "):
+            note = "drains of the tanks" + part.note.partition(";")[1] + part.note.partition(";")[2]
+        values = tuple(sorted((k, round(v, 3)) for k, v in part.values.items()))
+        key = (part.name, part.unit, part.group, part.size, note, values)
+        lines.setdefault(key, part)
+        counts[key] += 1
+        if counts[key] > 1:
+            lines[key] = replace(lines[key], count=lines[key].count + part.count, note=note)
+    return tuple(lines.values())
 
 
 def tasks(analysis: Analysis) -> tuple[Task, ...]:
@@ -46,10 +95,22 @@ def tasks(analysis: Analysis) -> tuple[Task, ...]:
         found += care_tank(tank, solution)
     for flow in system.overflows:
         found += care_overflow(flow, solution)
+    for pipe in system.standpipes:
+        found += care_standpipe(pipe, solution)
+    for box in system.hang_ons:
+        found += care_hang_on(box, solution)
+    for header in system.headers:
+        found += care_header(header, solution)
     for device in system.devices:
         found += care_sump(device, solution)
+    for join in system.joins:
+        found += care_join(join, solution)
     for line in system.returns:
         found += care_return(line, solution)
+    for manifold in system.manifolds:
+        found += care_manifold(manifold, solution)
+    for top_up in system.top_ups:
+        found += care_top_up(top_up, solution)
     return tuple(found)
 
 

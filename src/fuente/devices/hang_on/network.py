@@ -51,7 +51,9 @@ def lower(spec: HangOn, tank: Basin, into: str, sump_floor: float, water: Water)
     )
     size = pipe_size(spec.tube)
     length = 2 * (tank.rim + TUBE_OVER - end) + 0.15
-    tube = Pipe(size.bore, length, fitting("entrance_reentrant").k + 2 * fitting("elbow").k + 1.0, size.roughness, water)
+    tube = Pipe(
+        size.bore, length, fitting("entrance_reentrant").k + 2 * fitting("elbow").k + 1.0, size.roughness, water
+    )
     links = [
         Link(
             f"{spec.id}.weir",
@@ -65,7 +67,9 @@ def lower(spec: HangOn, tank: Basin, into: str, sump_floor: float, water: Water)
     ]
     for i in range(spec.tubes):
         law = RimSiphon(end, end, tube)
-        links.append(Link(siphon_id(spec, i), "Siphon over the rim", inner_id(spec), outer_id(spec), law, "siphon", spec.id))
+        links.append(
+            Link(siphon_id(spec, i), "Siphon over the rim", inner_id(spec), outer_id(spec), law, "siphon", spec.id)
+        )
     down = pipe_size(spec.pipe)
     k = fitting("entrance_reentrant").k + fittings_k(spec.fittings) + 1.0
     pipe = Pipe(down.bore, mouth - release + spec.run, k, down.roughness, water)

@@ -20,7 +20,9 @@ def link_id(spec: JoinSpec) -> str:
     return f"{spec.id}.line"
 
 
-def lower(spec: JoinSpec, a: str, b: str, floors: tuple[float, float], rims: tuple[float, float], water: Water) -> Fragment:
+def lower(
+    spec: JoinSpec, a: str, b: str, floors: tuple[float, float], rims: tuple[float, float], water: Water
+) -> Fragment:
     """The link between two cells; floors and rims are the two filters' elevations in m."""
     size = pipe_size(spec.pipe)
     k = fitting("entrance").k + fittings_k(spec.fittings) + 1.0
@@ -36,7 +38,9 @@ def lower(spec: JoinSpec, a: str, b: str, floors: tuple[float, float], rims: tup
     else:
         release = floors[1] + spec.release
         if centre - release < 0.02:
-            raise SpecError(f"{spec.name} has its mouth {1000 * (centre - release):.0f} mm above its end; water needs a fall.")
+            raise SpecError(
+                f"{spec.name} has its mouth {1000 * (centre - release):.0f} mm above its end; water needs a fall."
+            )
         pipe = Pipe(size.bore, centre - release + spec.length, k, size.roughness, water)
         law = Falls(Standpipe(centre, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore), spec.count)
         kind = "join"

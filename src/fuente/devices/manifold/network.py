@@ -66,9 +66,7 @@ def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: 
     mouth = tank.floor + branch.mouth
     breaks = max(mouth, tank.floor + branch.air_height) if hole_works(branch) else mouth
     pipe = Pipe(size.bore, branch.length, k, size.roughness, water)
-    return Spout(
-        key, f"Branch to {tank.name}", node, tank.id, pipe, "branch", owner, valve is None, mouth, breaks
-    )
+    return Spout(key, f"Branch to {tank.name}", node, tank.id, pipe, "branch", owner, valve is None, mouth, breaks)
 
 
 def lower(
@@ -86,7 +84,17 @@ def lower(
         if i:
             length = abs(row.height - spec.rows[i - 1].height)
             pipe = Pipe(riser.bore, max(length, 0.01), fitting("tee_straight").k, riser.roughness, water)
-            ducts.append(Duct(f"{spec.id}.riser.{i}", f"Riser to row {i + 1}", node_id(spec, i - 1, -1), start, pipe, "main", spec.id))
+            ducts.append(
+                Duct(
+                    f"{spec.id}.riser.{i}",
+                    f"Riser to row {i + 1}",
+                    node_id(spec, i - 1, -1),
+                    start,
+                    pipe,
+                    "main",
+                    spec.id,
+                )
+            )
         ducts += _row(spec, i, row, start, tanks, water)
     for loop in spec.loops:
         cell, floor = loops[loop.id]
@@ -97,7 +105,18 @@ def lower(
         mouth = floor + loop.height
         name = f"{loop.kind.replace('_', ' ').capitalize()} loop"
         ducts.append(
-            Spout(loop_id(spec, loop), name, node_id(spec, 0, -1), cell, pipe, "loop", spec.id, valve is None, mouth, mouth)
+            Spout(
+                loop_id(spec, loop),
+                name,
+                node_id(spec, 0, -1),
+                cell,
+                pipe,
+                "loop",
+                spec.id,
+                valve is None,
+                mouth,
+                mouth,
+            )
         )
     return ducts
 
@@ -141,7 +160,9 @@ def _row(
         turn = fitting("tee_branch" if index else "elbow").k if k == 0 else fitting("tee_straight").k
         length = branch.spacing + (row.lead if k == 0 else 0.0)
         pipe = Pipe(size.bore, max(length, 0.01), turn, size.roughness, water)
-        ducts.append(Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, "main", spec.id))
+        ducts.append(
+            Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, "main", spec.id)
+        )
         ducts.append(_spout(branch_id(spec, branch.tank), branch, tank, node, spec.id, water))
         at = node
     return ducts

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fuente.catalogue import pipe_size, valve_k
-from fuente.devices.overflow.network import cell_id, drain_id
+from fuente.catalogue import valve_k
+from fuente.devices.draining import drain_run, most
+from fuente.devices.overflow.network import drain_id
 from fuente.devices.overflow.spec import Drain, Overflow
-from fuente.hydraulics.drains import QUIET_SHARE, mouth_flow, open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe
 from fuente.network.model import Solution
@@ -27,24 +27,8 @@ class DrainState:
 
 def state(overflow: Overflow, index: int, solution: Solution) -> DrainState:
     """How a drain runs."""
-    drain = overflow.drains[index]
-    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
-    law = link.law
-    assert isinstance(law, Standpipe)
-    flow = solution.flow[link.id]
-    head = solution.level[cell_id(overflow)] - law.mouth
-    bore = pipe_size(drain.pipe).bore
-    capacity = open_channel_capacity(bore)
-    full = law.pipe.flow_at(solution.level[link.a] - max(law.release, solution.level[link.b]))
-    mouth = mouth_flow(head, bore)[0]
-    if flow <= 1e-8:
-        return DrainState(drain, "dry", flow, 0.0, True, capacity)
-    speed = flow / law.pipe.area
-    if head >= law.prime_to or mouth >= full:
-        return DrainState(drain, "full siphon", flow, speed, True, capacity)
-    if head > law.prime_from:
-        return DrainState(drain, "gulping", flow, speed, False, capacity)
-    return DrainState(drain, "open", flow, speed, flow <= QUIET_SHARE * capacity, capacity)
+    run = drain_run(drain_id(overflow, index), solution)
+    return DrainState(overflow.drains[index], run.mode, run.flow, run.speed, run.quiet, run.open_capacity)
 
 
 def states(overflow: Overflow, solution: Solution) -> tuple[DrainState, ...]:
@@ -54,8 +38,7 @@ def states(overflow: Overflow, solution: Solution) -> tuple[DrainState, ...]:
 
 def capacity(overflow: Overflow, index: int, solution: Solution, level: float) -> float:
     """What a drain carries alone, m³/s, with the box filled to a level in m."""
-    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
-    return link.law.flow(level, solution.level[link.b])[0]
+    return most(drain_id(overflow, index), solution, level)
 
 
 def trimmed_opening(overflow: Overflow, index: int, solution: Solution, flow: float) -> float | None:

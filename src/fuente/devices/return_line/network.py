@@ -17,6 +17,7 @@ from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Link
 from fuente.water.properties import Water
 
+
 def link_id(line: ReturnSpec) -> str:
     """Id of the return's link."""
     return f"{line.id}.pump"

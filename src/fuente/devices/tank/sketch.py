@@ -2,9 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
+
 from fuente.devices.tank.spec import Tank
 from fuente.drawing.primitives import Dimension, Drawing, Label, Polyline, Primitive, box
 from fuente.network.model import Solution
+
+
+@dataclass(frozen=True)
+class Share:
+    """What a tank of many gets: flow m³/s, its part of the most that any gets, and a mark: least, most or none."""
+
+    flow: float
+    part: float
+    mark: str = ""
+    text: str = ""
 
 
 def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -> Drawing:
@@ -40,4 +52,47 @@ def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -
     )
     depth_m = solution.level[tank.id] - tank.floor
     shapes.append(Dimension((x0, floor), (x0, level), depth_m, None, -52, tank.id))
+    return Drawing(tuple(shapes))
+
+
+def front(tank: Tank, offset: float, solution: Solution, share: Share | None, selected: bool = False) -> Drawing:
+    """One tank of many, from the front: water to its level, its name, and its share of the flow as number and bar."""
+    x0, x1 = offset * 1000, (offset + tank.length) * 1000
+    base, floor, rim = tank.stand * 1000, tank.floor * 1000, tank.rim * 1000
+    t = tank.thickness * 1000
+    level = solution.level[tank.id] * 1000
+    shapes: list[Primitive] = []
+    if level > floor:
+        top = min(level, rim)
+        shapes.append(box(x0 + t, floor, x1 - t, top, "water", tank.id))
+        shapes.append(Polyline(((x0 + t, top), (x1 - t, top)), "surface", tank.id))
+    shapes += [
+        box(x0, base, x1, floor, tank.material, tank.id),
+        box(x0, floor, x0 + t, rim, tank.material, tank.id),
+        box(x1 - t, floor, x1, rim, tank.material, tank.id),
+    ]
+    if selected:
+        edge = ((x0 - 8, base - 8), (x1 + 8, base - 8), (x1 + 8, rim + 8), (x0 - 8, rim + 8), (x0 - 8, base - 8))
+        shapes.append(Polyline(edge, "chosen", tank.id))
+    left, wide = x0 + t + 70, x1 - x0 - 2 * t - 170
+    if share is None:
+        shapes.append(Label(((x0 + x1) / 2, (floor + rim) / 2), tank.name, "label-strong", owner=tank.id, room=wide))
+        return Drawing(tuple(shapes))
+    y = floor + 0.22 * (rim - floor)
+    tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")
+    shapes.append(box(left, y, left + wide, y + 0.06 * (rim - floor), "bar-room", tank.id))
+    shapes.append(box(left, y, left + wide * min(max(share.part, 0.0), 1.0), y + 0.06 * (rim - floor), tone, tank.id))
+    words = f"{tank.name}  {share.mark}" if share.mark else tank.name
+    shapes.append(Label((left, floor + 0.68 * (rim - floor)), words, "label-small", "left", owner=tank.id, room=wide))
+    shapes.append(
+        Label(
+            (left, floor + 0.44 * (rim - floor)),
+            "{flow:flow}" if share.text == "" else share.text,
+            "label-share",
+            "left",
+            values=(("flow", share.flow),),
+            owner=tank.id,
+            room=wide,
+        )
+    )
     return Drawing(tuple(shapes))

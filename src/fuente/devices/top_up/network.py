@@ -45,7 +45,9 @@ def lower(spec: TopUp, pump: str, floor: float, rim: float, water: Water) -> Fra
     if spec.source == "reservoir":
         foot = floor + spec.level + _OVER
         curve = LevelCurve.prism(foot, foot + RESERVOIR_HEIGHT, spec.volume / RESERVOIR_HEIGHT)
-        cell = Cell(source_id(spec), f"Reservoir of {spec.name.lower()}", foot, foot + RESERVOIR_HEIGHT, curve, owner=spec.id)
+        cell = Cell(
+            source_id(spec), f"Reservoir of {spec.name.lower()}", foot, foot + RESERVOIR_HEIGHT, curve, owner=spec.id
+        )
         law = FloatValve(floor + spec.level, spec.band, spec.most, foot)
         marks[cell.id] = foot + RESERVOIR_HEIGHT - 1e-6
     else:

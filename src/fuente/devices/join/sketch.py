@@ -1,0 +1,27 @@
+"""A join between two filters in section."""
+
+from __future__ import annotations
+
+from fuente.catalogue import pipe_size
+from fuente.devices.base import Path
+from fuente.devices.join.network import link_id
+from fuente.devices.join.spec import JoinSpec
+from fuente.drawing.primitives import Drawing, Handle, Point, Polyline
+from fuente.network.model import Solution
+
+
+def sketch(spec: JoinSpec, solution: Solution, path: Path, leaves: Point, enters: Point) -> Drawing:
+    """From x, floor of the first (m) at its height to the second; a fall goes over and down."""
+    wide = pipe_size(spec.pipe).outside * 1000
+    x0, y0 = leaves[0] * 1000, (leaves[1] + spec.height) * 1000
+    flow = solution.flow.get(link_id(spec), 0.0)
+    style = "pipe-fall" if abs(flow) > 5e-7 else "pipe-dry"
+    if spec.style == "level":
+        points: tuple[Point, ...] = ((x0, y0), (enters[0] * 1000, y0))
+    else:
+        end = (enters[0] * 1000, (enters[1] + spec.release) * 1000)
+        points = ((x0, y0), (x0, y0 - 60), (end[0], y0 - 60), end) if abs(x0 - end[0]) > 1 else ((x0, y0), end)
+    grip = Handle(
+        (x0, y0), "y", (*path, "height"), spec.height, 0.02, 2.0, spec.name.lower(), spec.name.lower(), owner=spec.id
+    )
+    return Drawing((Polyline(points, style, spec.id, wide),), (grip,))

@@ -1,0 +1,218 @@
+"""A manifold's row and card, and what a tank's card shows of its branch."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from fuente.catalogue import pipe_size
+from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.manifold.network import bar_k, branch_id, hole_works, loop_id, pump_id
+from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, SideLoop
+from fuente.devices.pumping import pump_choices, pump_curve, pump_power
+from fuente.network.ducts import Ducts, PumpDuct
+from fuente.network.model import Solution
+
+VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
+_YEAR = 365.25 * 86400
+
+
+def group_of(spec: Manifold, solution: Solution) -> Ducts:
+    """The manifold's group in a solution."""
+    key = pump_id(spec, spec.feeders[0])
+    return next(g for g in solution.network.groups if isinstance(g, Ducts) and any(d.id == key for d in g.ducts))
+
+
+def pump_duct(spec: Manifold, feeder: Feeder, solution: Solution) -> PumpDuct:
+    """A pump's duct in a solution."""
+    duct = next(d for d in group_of(spec, solution).ducts if d.id == pump_id(spec, feeder))
+    assert isinstance(duct, PumpDuct)
+    return duct
+
+
+def head_at(spec: Manifold, solution: Solution) -> float:
+    """Head in m at the manifold's start, over the room's floor."""
+    group = group_of(spec, solution)
+    return group.heads([solution.level[c] for c in group.cells])[f"{spec.id}:0"]
+
+
+def branch_choices(branch: Branch, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
+    """Fields of a tank's branch."""
+    forms = (("open", "open end"), ("bar", "spray bar"))
+    found = [
+        Choice((*path, "angle"), "Valve turned from open", "angle", branch.angle, step=1.0),
+        Choice((*path, "mouth"), "Outlet above floor", "length", branch.mouth, step=0.002),
+        Choice((*path, "form"), "Outlet", "choice", branch.form, forms),
+    ]
+    if branch.form == "bar":
+        found += [
+            Choice((*path, "holes"), "Holes in the bar", "count", branch.holes),
+            Choice((*path, "hole_bore"), "Each hole", "length", branch.hole_bore, step=0.0005),
+        ]
+    return (
+        *found,
+        Choice((*path, "air_hole"), "Outlet's air hole", "length", branch.air_hole, step=0.001),
+        Choice((*path, "air_height"), "Air hole above floor", "length", branch.air_height, step=0.001, fold=True),
+        Choice((*path, "pipe"), "Branch pipe", "choice", branch.pipe, pipes, fold=True),
+        Choice((*path, "length"), "Branch length", "run", branch.length, step=0.05, fold=True),
+        Choice((*path, "spacing"), "From the tee before", "run", branch.spacing, step=0.01, fold=True),
+        Choice((*path, "fittings"), "Branch fittings", "fittings", branch.fittings, fold=True),
+    )
+
+
+def branch_readings(spec: Manifold, branch: Branch, solution: Solution) -> tuple[Reading, ...]:
+    """Speed at the outlet, and what its air hole does."""
+    flow = abs(solution.flow[branch_id(spec, branch.tank)])
+    area = 0.7853981634 * pipe_size(branch.pipe).bore ** 2
+    found = [Reading("Speed in the branch", flow / area, "speed", "Over 1.5 m/s it is heard and blows sand about.")]
+    if branch.form == "bar":
+        jets = flow / (branch.holes * 0.7853981634 * branch.hole_bore**2)
+        loss = bar_k(branch) * (flow / area) ** 2 / (2 * 9.80665)
+        found.append(Reading("Jets leave at", jets, "speed", "Flow by the holes' area.", "", "±15 %"))
+        found.append(Reading("Lost in the bar", loss, "head", "A sharp hole gives 0.62 of its area."))
+    if branch.air_hole > 0:
+        words = "breaks the siphon" if hole_works(branch) else "too small"
+        found.append(
+            Reading(
+                "Air hole",
+                words,
+                "",
+                "Air drawn by the back-flow must reach a quarter of its water.",
+                "orifice for air, rule of thumb for breaking",
+                "try it wet",
+            )
+        )
+    return tuple(found)
+
+
+def _feeder_choices(feeder: Feeder, path: Path, pipes: tuple[tuple[str, str], ...], many: bool) -> list[Choice]:
+    label = feeder.id.replace("-", " ").capitalize() if many else "Pump"
+    front, folded = pump_choices(feeder.pump, (*path, "pump"), label)
+    tail = f" of {feeder.id}" if many else ""
+    front = [
+        *front,
+        Choice((*path, "pipe"), f"Rising pipe{tail}", "choice", feeder.pipe, pipes),
+        Choice((*path, "valve"), f"Check valve{tail}", "choice", feeder.valve, VALVES),
+    ]
+    folded += [
+        Choice((*path, "run"), f"Sideways run{tail}", "run", feeder.run, step=0.1, fold=True),
+        Choice((*path, "fittings"), f"Fittings{tail}", "fittings", feeder.fittings, fold=True),
+        Choice((*path, "leak"), f"Valve lets back{tail}", "fraction", feeder.leak, step=0.01, fold=True),
+        Choice((*path, "correction"), f"Bucket correction{tail}", "number", feeder.correction, step=0.05, fold=True),
+    ]
+    return front + folded
+
+
+def stations(
+    spec: Manifold,
+    solution: Solution,
+    path: Path,
+    pipes: tuple[tuple[str, str], ...],
+    turnover: float,
+    price: float,
+    commands: Callable[[], tuple[tuple[str, Edit], ...]],
+) -> tuple[Station, ...]:
+    """The manifold, and each side loop. turnover 1/s over all its tanks, price of a kWh."""
+    flows = [solution.flow[pump_id(spec, f)] for f in spec.feeders]
+    total = sum(max(q, 0.0) for q in flows)
+    shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
+    head = head_at(spec, solution)
+    watts = sum(pump_power(f.pump) for f in spec.feeders)
+    many = len(spec.feeders) > 1
+    choices: list[Choice] = []
+    for i, feeder in enumerate(spec.feeders):
+        choices += _feeder_choices(feeder, (*path, "feeders", i), pipes, many)
+    for i, row in enumerate(spec.rows):
+        choices.append(Choice((*path, "rows", i, "pipe"), f"Pipe of row {i + 1}", "choice", row.pipe, pipes, fold=True))
+    choices.append(Choice((*path, "riser"), "Riser between rows", "choice", spec.riser, pipes, fold=True))
+    choices.append(Choice((*path, "name"), "Name", "text", spec.name, fold=True))
+    duct = pump_duct(spec, spec.feeders[0], solution)
+    given = duct.curve.head(max(flows[0], 0.0))
+    guess = any(pump_curve(f.pump).is_guess for f in spec.feeders)
+    readings = []
+    if len(shares) > 1:
+        readings = [
+            Reading("Least to a tank", min(shares), "flow", "The branch with the least water."),
+            Reading("Most to a tank", max(shares), "flow", "The branch with the most water."),
+        ]
+    readings += [
+        Reading("Head at the riser's foot", head, "head", "Over the room's floor, where the first row begins."),
+        Reading("Head of the pump", given, "head", "What the curve gives at this flow."),
+        Reading(
+            "Power in a year",
+            watts * _YEAR,
+            "energy",
+            "Watts on the box by the cube of the speed, day and night. At "
+            + f"{price:.2f} a kWh that is {watts * _YEAR / 3.6e6 * price:.0f} a year.",
+        ),
+    ]
+    first = Station(
+        spec.id,
+        spec.name,
+        "{flow:flow}, {turn:per_hour}",
+        {"flow": total, "turn": turnover},
+        note=spec.feeders[0].pump.name if not many else f"{len(spec.feeders)} pumps",
+        glyph="pump",
+        pumped=True,
+        big=(Reading("real flow", total, "flow"), Reading("head there", given, "head")),
+        choices=tuple(choices),
+        readings=tuple(readings),
+        why=Reading(
+            "Why these shares",
+            total,
+            "flow",
+            "Heads at every tee and flows in every piece are balanced together: what leaves a tee is what came, and each way "
+            "from the pump to a tank spends the same head. The near and the low tank find the easy way unless their valves "
+            "are turned. " + ("The pump's curve is a guess from its box." if guess else ""),
+            "gradient method of Todini and Pilati 1988; Darcy–Weisbach with Colebrook; valve by Weisbach's values",
+            "±15 % with box numbers; a valve's angle is worth ±30 % of its loss",
+        ),
+        commands=commands,
+    )
+    loops = tuple(_loop(spec, loop, solution, (*path, "loops", i), total, pipes) for i, loop in enumerate(spec.loops))
+    return (first, *loops)
+
+
+def _loop(
+    spec: Manifold, loop: SideLoop, solution: Solution, path: Path, total: float, pipes: tuple[tuple[str, str], ...]
+) -> Station:
+    flow = max(solution.flow[loop_id(spec, loop)], 0.0)
+    share = flow / total if total > 0 else 0.0
+    return Station(
+        loop_id(spec, loop),
+        LOOP_NAMES[loop.kind],
+        "{flow:flow}, {share:fraction} of the flow",
+        {"flow": flow, "share": share},
+        used=min(share / loop.share, 1.0),
+        note=f"wanted {loop.share:.0%}".replace("%", " %"),
+        glyph="plant" if loop.kind == "plant_bed" else "chamber",
+        pumped=True,
+        big=(Reading("through it", flow, "flow"), Reading("of the flow", share, "fraction")),
+        choices=(
+            Choice((*path, "kind"), "What it is", "choice", loop.kind, tuple(LOOP_NAMES.items())),
+            Choice((*path, "share"), "Share wanted", "fraction", loop.share, step=0.01),
+            Choice((*path, "angle"), "Valve turned from open", "angle", loop.angle, step=1.0),
+            Choice((*path, "pipe"), "Pipe", "choice", loop.pipe, pipes),
+            Choice((*path, "length"), "Length there and back", "run", loop.length, step=0.1),
+            Choice((*path, "loss"), "Loss of the apparatus, K", "number", loop.loss, step=0.5),
+            Choice((*path, "height"), "Ends above the filter's floor", "length", loop.height, fold=True),
+        ),
+        readings=(Reading("Wanted", loop.share * total, "flow", "The share wanted, of what the pumps give."),),
+    )
+
+
+def add_loop(spec: Manifold, path: Path, kind: str, into: str) -> tuple[str, Edit]:
+    """The command that adds a side loop."""
+    used = {x.id for x in spec.loops} | {f.id for f in spec.feeders}
+    key = next(f"{kind}-{n}" for n in range(1, 99) if f"{kind}-{n}" not in used)
+    loop = SideLoop(id=key, kind=kind, into=into)
+    name = LOOP_NAMES[kind].lower()
+    return f"Add a {name}", Edit(f"Add {name}", (Change((*path, "loops"), (*spec.loops, loop)),))
+
+
+def second_pump(spec: Manifold, path: Path) -> tuple[str, Edit]:
+    """The command that puts another pump beside the last, with its own pipe and valve."""
+    last = spec.feeders[-1]
+    used = {x.id for x in spec.loops} | {f.id for f in spec.feeders}
+    key = next(f"pump-{n}" for n in range(2, 99) if f"pump-{n}" not in used)
+    more = last.model_copy(update={"id": key})
+    return "Add a pump beside it", Edit("Add pump", (Change((*path, "feeders"), (*spec.feeders, more)),))

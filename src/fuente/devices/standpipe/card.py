@@ -1,0 +1,43 @@
+"""What a tank's card shows of its standpipe."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Basin, Choice, Path, Reading
+from fuente.devices.draining import drain_run, most
+from fuente.devices.standpipe.network import link_id
+from fuente.devices.standpipe.spec import StandpipeSpec
+from fuente.network.model import Solution
+
+
+def choices(spec: StandpipeSpec, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
+    """Its fields."""
+    yes_no = ((True, "with a strainer"), (False, "open"))
+    return (
+        Choice((*path, "mouth"), "Drain mouth above floor", "length", spec.mouth, step=0.002),
+        Choice((*path, "pipe"), "Drain pipe", "choice", spec.pipe, pipes),
+        Choice((*path, "strainer"), "Drain mouth", "choice", spec.strainer, yes_no, fold=True),
+        Choice((*path, "run"), "Drain, sideways run", "length", spec.run, fold=True),
+        Choice((*path, "fittings"), "Drain fittings", "fittings", spec.fittings, fold=True),
+    )
+
+
+def readings(spec: StandpipeSpec, tank: Basin, solution: Solution, margin: float) -> tuple[Reading, ...]:
+    """How it runs, and what it could carry."""
+    run = drain_run(link_id(spec), solution)
+    return (
+        Reading(
+            "Drain runs",
+            run.mode,
+            "",
+            f"{run.flow * 3.6e6:.0f} L/h at {run.speed:.2f} m/s; quiet as an open channel up to "
+            f"{run.open_capacity * 1.8e6:.0f} L/h.",
+            "Wyly and Eaton 1961; energy from level to level",
+            "±15 %, gulping ±30 %",
+        ),
+        Reading(
+            "Drain could carry",
+            most(link_id(spec), solution, tank.rim - margin),
+            "flow",
+            "With the water your margin under the rim, the header as it stands.",
+        ),
+    )

@@ -1,0 +1,52 @@
+"""Fresh water's row and card."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.top_up.spec import TopUp
+
+_SOURCES = (("reservoir", "float on a reservoir"), ("mains", "float on the mains"), ("drip", "constant drip"))
+
+
+def station(spec: TopUp, path: Path, rate: float, room: float, pipes: tuple[tuple[str, str], ...]) -> Station:
+    """rate m³/s is what evaporates; room m³ what the system takes before it spills with the pump on."""
+    choices = [Choice((*path, "source"), "From", "choice", spec.source, _SOURCES)]
+    readings = [Reading("Evaporates", rate * 86400, "volume", "A day, by area, cover, room and humidity.", "", "±40 %")]
+    if spec.source == "drip":
+        choices.append(Choice((*path, "drip"), "Drip", "flow", spec.drip, step=0.1e-3 / 3600))
+        words, values = "{drip:volume} a day, the rest to waste", {"drip": spec.drip * 86400}
+        big = (Reading("a day", spec.drip * 86400, "volume"), Reading("of it evaporates", rate * 86400, "volume"))
+    else:
+        choices.append(Choice((*path, "level"), "Float shuts above the floor", "length", spec.level, step=0.005))
+        choices.append(Choice((*path, "most"), "Lets in at most", "flow", spec.most, step=5e-3 / 3600))
+        days = spec.volume / rate if rate > 0 and spec.source == "reservoir" else float("inf")
+        if spec.source == "reservoir":
+            choices.insert(1, Choice((*path, "volume"), "Reservoir holds", "volume", spec.volume, step=0.005))
+        words = "{v:volume} last {days:days}" if spec.source == "reservoir" else "from the mains"
+        values = {"v": spec.volume, "days": days}
+        big = (
+            Reading("lasts" if spec.source == "reservoir" else "an hour stuck open", days if spec.source == "reservoir" else
+                    spec.most * 3600, "days" if spec.source == "reservoir" else "volume"),
+            Reading("room before it spills", room, "volume"),
+        )  # fmt: skip
+        readings.append(Reading("Stuck open, it spills in", room / spec.most, "time", "Room by what it lets in."))
+        choices.append(Choice((*path, "band"), "Float opens over", "length", spec.band, step=0.001, fold=True))
+    choices += [
+        Choice((*path, "waste"), "Overflow to waste", "choice", spec.waste, ((False, "none"), (True, "fitted"))),
+        Choice((*path, "waste_mouth"), "Waste mouth above floor", "length", spec.waste_mouth, step=0.005),
+        Choice((*path, "waste_pipe"), "Waste pipe", "choice", spec.waste_pipe, pipes, fold=True),
+        Choice((*path, "name"), "Name", "text", spec.name, fold=True),
+    ]
+    if not spec.waste:
+        choices = [c for c in choices if c.path[-1] not in ("waste_mouth", "waste_pipe")]
+    return Station(
+        spec.id,
+        spec.name,
+        words,
+        values,
+        glyph="settle",
+        pumped=True,
+        big=big,
+        choices=tuple(choices),
+        readings=tuple(readings),
+    )

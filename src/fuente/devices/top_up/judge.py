@@ -1,0 +1,42 @@
+"""What Fuente would change of fresh water."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.top_up.spec import TopUp
+
+
+def judge(spec: TopUp, path: Path, room: float, rate: float, mark: float) -> tuple[Finding, ...]:
+    """A float stuck open; a drip under what evaporates. room m³, rate m³/s evaporates, mark m the running level."""
+    found: list[Finding] = []
+    if spec.source == "reservoir" and spec.volume > room and not spec.waste:
+        fits = max(round(room * 0.9 * 1000) / 1000, 0.001)
+        edit = Edit("Shrink reservoir", (Change((*path, "volume"), fits),)) if room > 0.0015 else None
+        found.append(
+            Finding("top-up-stuck", Rank.FIX,
+                    "A float stuck open lets {v:volume} in; the system takes {room:volume} before it spills.",
+                    "Floats stick on snails and lime. A reservoir that holds no more than the sump can take cannot flood you.",
+                    spec.id, {"v": spec.volume, "room": room}, "Smaller reservoir" if edit else "", edit, room - spec.volume)
+        )  # fmt: skip
+    if spec.source == "mains" and not spec.waste:
+        edit = Edit("Fit overflow to waste", (Change((*path, "waste"), True),))
+        found.append(
+            Finding("top-up-mains", Rank.STOP, "A float on the mains that sticks open fills {flow:flow} for as long as nobody looks.",
+                    "The mains never run dry. Fit an overflow to waste, or a reservoir in between; backflow protection by local "
+                    "code, by a licensed plumber.", spec.id, {"flow": spec.most}, "Fit overflow", edit)
+        )  # fmt: skip
+    if spec.source == "drip" and spec.drip < rate:
+        edit = Edit("Raise drip", (Change((*path, "drip"), rate * 1.5),))
+        found.append(
+            Finding("drip-low", Rank.FIX, "The drip gives {drip:volume} a day and {rate:volume} evaporate: the level falls.",
+                    "A drip must at least make up for evaporation.", spec.id, {"drip": spec.drip * 86400, "rate": rate * 86400},
+                    "Raise drip", edit, spec.drip - rate)
+        )  # fmt: skip
+    if spec.source != "drip" and abs(spec.level - mark) > 0.03:
+        edit = Edit("Set float to the running level", (Change((*path, "level"), mark),))
+        found.append(
+            Finding("top-up-level", Rank.FIX, "The float shuts at {level:length} and the running level is marked at {mark:length}.",
+                    "The float holds the running level; both should be one height.", spec.id,
+                    {"level": spec.level, "mark": mark}, "Set float", edit)
+        )  # fmt: skip
+    return tuple(found)

@@ -1,0 +1,179 @@
+"""A rack entered at once: rows, columns, tank, shelves; its elevation follows as it is typed."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from typing import Any
+
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from fuente.document.analysis import Analysis, Situation
+from fuente.document.racks import Rack, add_rack
+from fuente.document.section import section
+from fuente.document.system import apply
+from fuente.errors import FuenteError
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
+from fuente.ui.section_view import SectionView
+from fuente.ui.workspace import Workspace
+from fuente.units import shown
+
+
+class RackForm(QWidget):
+    """The form at the top, the rack as it would stand under it."""
+
+    taken = Signal()
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.setObjectName("ground")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.rack = Rack(device=workspace.analysis.sump.id, turnover=workspace.system.space.turnover)
+        self.over = len(workspace.system.tanks) == 1
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
+        column.setSpacing(theme.px(8))
+        head = QLabel("A rack of tanks")
+        head.setObjectName("heading")
+        column.addWidget(head)
+        words = QLabel(
+            "Every tank gets a drain into one common drain and a valve on one manifold, sized for the turnover. Afterwards each "
+            "tank can be changed on its own."
+        )
+        words.setObjectName("subheading")
+        words.setWordWrap(True)
+        column.addWidget(words)
+        self.grid = QGridLayout()
+        self.grid.setHorizontalSpacing(theme.px(12))
+        self.grid.setVerticalSpacing(theme.px(4))
+        self.grid.setColumnStretch(1, 1)
+        self.grid.setColumnStretch(3, 1)
+        column.addLayout(self.grid)
+        self.fields: dict[str, QWidget] = {}
+        self._build()
+        self.view = SectionView()
+        self.view.editable = False
+        self.view.wordless = True
+        self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        self.view.setMinimumHeight(theme.px(220))
+        column.addWidget(self.view, 1)
+        self.summary = QLabel()
+        self.summary.setWordWrap(True)
+        column.addWidget(self.summary)
+        row = QHBoxLayout()
+        self.take = QPushButton("Put up this rack")
+        self.take.setObjectName("primary")
+        self.take.clicked.connect(self._take)
+        row.addWidget(self.take)
+        row.addStretch(1)
+        column.addLayout(row)
+        self.refresh()
+
+    def _build(self) -> None:
+        units = self.workspace.units
+        r = self.rack
+        self._add("name", "Called", TextEdit(r.name))
+        self._add("stock", "Who lives there", TextEdit(r.stock))
+        self._add("rows", "Rows", CountEdit(r.rows, units))
+        self._add("columns", "Columns", CountEdit(r.columns, units))
+        sizes = DimensionsEdit((r.length, r.width, r.height), units)
+        sizes.committed.connect(self._sizes)
+        sizes.failed.connect(self._say)
+        self._place("sizes", "Each tank, length × width × height", sizes)
+        for field, label, quantity in (
+            ("glass", "Its walls", "length"),
+            ("gap", "Gap between tanks", "length"),
+            ("lowest", "Lowest row stands at", "length"),
+            ("pitch", "From row to row", "length"),
+            ("turnover", "Turnover of every tank", "per_hour"),
+            ("temperature", "Water temperature", "temperature"),
+        ):
+            self._add(field, label, QuantityEdit(quantity, getattr(r, field), units))
+        filters = tuple((d.id, d.name) for d in self.workspace.system.devices if d.chambers[-1].role == "pump")
+        box = ChoiceBox(filters, r.device)
+        box.chosen.connect(lambda v: self._set("device", v))
+        self._place("device", "Stands on", box)
+        keep = ChoiceBox(((True, "replaces the tanks there are"), (False, "beside the tanks there are")), self.over)
+        keep.chosen.connect(self._keep)
+        self._place("over", "The new rack", keep)
+
+    def _add(self, field: str, label: str, widget: Any) -> None:
+        widget.committed.connect(lambda v: self._set(field, v))
+        if hasattr(widget, "nudged"):
+            widget.nudged.connect(lambda v: self._nudge(field, widget, v))
+            widget.failed.connect(self._say)
+        self._place(field, label, widget)
+
+    def _place(self, field: str, label: str, widget: QWidget) -> None:
+        count = len(self.fields)
+        text = QLabel(label)
+        text.setStyleSheet(f"color: {theme.current().muted};")
+        text.setBuddy(widget)
+        widget.setAccessibleName(label)
+        widget.setObjectName(f"rack-{field}")
+        widget.setMaximumWidth(theme.px(220))
+        self.grid.addWidget(text, count // 2, 2 * (count % 2))
+        self.grid.addWidget(widget, count // 2, 2 * (count % 2) + 1)
+        self.fields[field] = widget
+
+    def _nudge(self, field: str, widget: Any, value: float) -> None:
+        widget.show_value(value, self.workspace.units)
+        self._set(field, value)
+
+    def _sizes(self, sizes: tuple[float, float, float]) -> None:
+        self.rack = replace(self.rack, length=sizes[0], width=sizes[1], height=sizes[2])
+        self.refresh()
+
+    def _set(self, field: str, value: Any) -> None:
+        if field in ("rows", "columns"):
+            value = max(1, round(value))
+        self.rack = replace(self.rack, **{field: value})
+        self.refresh()
+
+    def _keep(self, over: bool) -> None:
+        self.over = over
+        self.refresh()
+
+    def _say(self, sentence: str) -> None:
+        self.summary.setText(sentence)
+        self.summary.setStyleSheet(f"color: {theme.current().stop};" if sentence else "")
+
+    def refresh(self) -> None:
+        """Show the rack as it would stand, or why it cannot."""
+        units = self.workspace.units
+        try:
+            system = apply(self.workspace.system, add_rack(self.workspace.system, self.rack, self.over))
+            analysis = Analysis(system)
+            running = analysis.try_situation("running")
+            situation = running if isinstance(running, Situation) else analysis.at_rest()
+        except FuenteError as error:
+            self._say(str(error))
+            self.take.setEnabled(False)
+            return
+        self.take.setEnabled(True)
+        self.view.show_drawing(section(analysis, situation), units, "", "")
+        manifold = system.manifolds[-1]
+        header = system.headers[-1]
+        count = self.rack.rows * self.rack.columns
+        pump = manifold.feeders[0].pump
+        volume = sum(situation.solution.volume[t.id] for t in system.tanks[-count:])
+        words = [
+            f"{count} tanks, {shown(volume, 'volume', units)} of water; {pump.name}, {shown(pump.max_head, 'head', units)} at most",
+            f"common drain {header.pipe.replace('-', ' ').upper()}, rows {manifold.rows[0].pipe.replace('-', ' ').upper()}",
+            "valves half turned: set them with one press afterwards",
+        ]
+        if not isinstance(running, Situation):
+            words.append(str(running))
+        self._say("")
+        self.summary.setText("; ".join(words) + ".")
+
+    def _take(self) -> None:
+        try:
+            edit = add_rack(self.workspace.system, self.rack, self.over)
+        except FuenteError as error:
+            self._say(str(error))
+            return
+        if self.workspace.edit(edit):
+            self.taken.emit()
