@@ -317,6 +317,8 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
         number = _sixteenths(value / size)
     elif quantity == "length" and system is UnitSystem.METRIC and 0 < abs(value) < 0.00995:
         number = _trim(f"{value / size:.1f}")
+    elif quantity in ("flow", "volume") and abs(value / size) < 0.005:
+        number = "0"  # what a solver leaves of nothing
     elif decimals is None:
         number = _significant(value / size)
     elif quantity == "length" and abs(value / size) < 9999.5:

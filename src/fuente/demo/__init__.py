@@ -12,7 +12,7 @@ TEXTS = {
     ),
     "back-room": (
         "Back-room rack",
-        "24 killifish tanks of 54 L on two joined sumps, one pump, one common drain. Every valve is still open.",
+        "24 killifish tanks of 54 L on two joined sumps, one pump, one common drain. Every valve is half turned.",
     ),
     "cascade": (
         "Two-sump cascade",

@@ -74,11 +74,17 @@ def joined_sumps() -> System:
 
 
 def back_room() -> System:
-    """Four rows of six tanks, every valve still wide open: the low rows take what the high ones lack."""
+    """Four rows of six tanks, every valve half turned: the low rows take what the high ones lack, and no tank has a second drain."""
     rack = Rack(
-        name="Rack", rows=4, columns=6, device="pumping", temperature=22.0, stock="Killifish, a pair or a trio each"
+        name="Rack",
+        rows=4,
+        columns=6,
+        device="pumping",
+        temperature=22.0,
+        stock="Killifish, a pair or a trio each",
+        angle=50.0,
     )
     edit = add_rack(joined_sumps(), rack, replace=True)
     system = apply(joined_sumps(), edit)
-    headers = tuple(h.model_copy(update={"into": "settling", "name": "Common drain"}) for h in system.headers)
+    headers = tuple(h.model_copy(update={"name": "Common drain"}) for h in system.headers)
     return system.model_copy(update={"headers": headers})

@@ -67,13 +67,7 @@ def cascade() -> System:
                 ),
                 exit=Baffle(top=0.29),
             ),
-            Chamber(
-                id="media",
-                role="media",
-                width=0.4,
-                fill=Fill(medium="plastic_ball", volume=0.05, held="bags"),
-                level=0.28,
-            ),
+            Chamber(id="heat", role="heater", width=0.4, heaters=2, heater_watts=100, level=0.28),
         ),
     )
     lower = Sump(
@@ -100,7 +94,7 @@ def cascade() -> System:
         id="fall",
         name="Fall to the lower sump",
         first="upper",
-        chamber="media",
+        chamber="heat",
         second="lower",
         entry="bed",
         style="fall",

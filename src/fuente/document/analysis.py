@@ -318,8 +318,12 @@ class Analysis:
                 for i, drain in enumerate(flow.drains):
                     if (drain.role == "emergency") == emergency:
                         found.append(overflow_network.drain_id(flow, i))
+        found += [
+            standpipe_network.link_id(s)
+            for s in self.system.standpipes
+            if tank in ("", s.tank) and s.emergency == emergency
+        ]
         if not emergency:
-            found += [standpipe_network.link_id(s) for s in self.system.standpipes if tank in ("", s.tank)]
             found += [hang_on_network.drain_id(h) for h in self.system.hang_ons if tank in ("", h.tank)]
         return found
 
@@ -455,7 +459,11 @@ class Analysis:
         if not others:
             verdict = Verdict("{carried:volume}, apart", numbers)
         else:
-            verdict = Verdict("{carried:volume}, " + f"{len(others)} others fall", numbers, Rank.CONSIDER)
+            verdict = Verdict(
+                "{carried:volume}, " + ("1 other falls" if len(others) == 1 else f"{len(others)} others fall"),
+                numbers,
+                Rank.CONSIDER,
+            )
         return Situation("cleaning", TITLES["cleaning"], solution, verdict, numbers)
 
     def _fell(self, chamber: Chamber, before: Solution, after: Solution) -> bool:

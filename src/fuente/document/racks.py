@@ -8,7 +8,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
-from fuente.catalogue import PIPES, PipeSize, ball_valve_k, pipe_size
+from fuente.catalogue import PIPES, PipeSize, ball_valve_angle, pipe_size
 from fuente.devices.base import Change, Edit, FittingCount
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SupplyRow
@@ -23,8 +23,9 @@ from fuente.hydraulics.pipes import Pipe
 ROW_SPEED = 0.9  # m/s in row pipes: slow enough that the last tee sees nearly what the first does
 HEADER_FILL = 0.5  # of a common drain's bore
 _HOSES = ((500e-3 / 3600, "hose-12"), (900e-3 / 3600, "hose-16"), (1500e-3 / 3600, "hose-19"), (1.0, "hose-25"))
-_FLOW_SPARE = 2.4  # flow at no head over the flow that is wanted: half-turned valves then still feed the highest row
-_HEAD_SPARE = 1.35  # shut-off head over the head that is wanted
+_FLOW_SPARE = 2.0  # flow at no head over the flow that is wanted
+TOP_SPARE = 0.35  # m of head left for the valves of the highest row
+BRANCH_K = 3.5  # of a branch without its valve, about
 
 
 @dataclass(frozen=True)
@@ -45,6 +46,7 @@ class Rack:
     temperature: float = 23.0
     stock: str = ""
     air_hole: float = 0.004
+    angle: float | None = None  # degrees from open of every valve; None sets each row by its height
     device: str = "sump"
 
     def check(self) -> None:
@@ -80,6 +82,17 @@ def _header_pipe(flow: float, slope: float) -> PipeSize:
         if fill is not None and fill <= HEADER_FILL and size.bore > 0.045:
             return size
     return sizes[-1]
+
+
+def _first_in_line(system: System, device: str) -> str:
+    """The filter that water meets first on its way to another over joins."""
+    seen = {device}
+    while True:
+        before = next((j.first for j in system.joins if j.second == device and j.first not in seen), None)
+        if before is None:
+            return device
+        seen.add(before)
+        device = before
 
 
 def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
@@ -142,7 +155,7 @@ def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
     header = HeaderSpec(
         id=f"{tag}-drain",
         name=f"Common drain of {rack.name}" if rack.name else "Common drain",
-        into=rack.device,
+        into=_first_in_line(system, rack.device),
         pipe=header_size.id,
         length=round(rack.columns * (rack.length + rack.gap), 2),
         low_end=round(low_end, 3),
@@ -170,36 +183,38 @@ def _manifold(
     row_pipe = metric_for(each * rack.columns, ROW_SPEED)
     main = metric_for(total, 1.2)
     hose = next(h for q, h in _HOSES if each < q)
+    heights = [round(rack.lowest + r * rack.pitch + rack.height + 0.05, 3) for r in range(rack.rows)]
+    size = pipe_size(hose)
+    speed_head = (each / (math.pi / 4 * size.bore**2)) ** 2 / (2 * 9.80665)
     rows = []
-    for r in range(rack.rows):
-        stand = rack.lowest + r * rack.pitch
+    for r, height in enumerate(heights):
+        # What a low row has to spare is about its height under the highest; its valves take it.
+        spare = TOP_SPARE + (heights[-1] - height)
+        angle = round(ball_valve_angle(max(spare / speed_head - BRANCH_K, 0.1)))
         branches = tuple(
             Branch(
                 tank=tank.id,
                 spacing=rack.length + rack.gap if c else 0.1,
                 pipe=hose,
                 length=0.35,
-                angle=45.0,
+                angle=angle if rack.angle is None else rack.angle,
                 mouth=round(water - 0.02, 3),
                 air_hole=rack.air_hole,
                 air_height=round(water - 0.01, 3),
             )
             for c, tank in enumerate(tanks[r * rack.columns : (r + 1) * rack.columns])
         )
-        rows.append(
-            SupplyRow(height=round(stand + rack.height + 0.05, 3), pipe=row_pipe.id, lead=0.3, branches=branches)
-        )
-    # The pump must reach the highest row with what the path there loses and a metre and a half for a valve that still acts.
-    top = rows[-1].height - pump_floor
-    pipe = Pipe(main.bore, top + 2.0, 6.0)
-    branch = Pipe(pipe_size(hose).bore, 0.35, 4.0 + (ball_valve_k(45.0) or 0.0))
-    head = top + pipe.head_loss(total) + branch.head_loss(each) + 0.3
-    most = _FLOW_SPARE * total
+        rows.append(SupplyRow(height=height, pipe=row_pipe.id, lead=0.3, branches=branches))
+    # The pump must reach the highest row with what the way there loses and something left for a valve that still acts.
+    top = heights[-1] - pump_floor
+    main_pipe, row = Pipe(main.bore, top + 2.0, 6.0), Pipe(row_pipe.bore, rack.columns * rack.length, 2.0)
+    head = top + main_pipe.head_loss(total) + 0.4 * row.head_loss(each * rack.columns) + TOP_SPARE
     step = 500e-3 / 3600
-    most = math.ceil(most / step) * step
+    most = math.ceil(_FLOW_SPARE * total / step) * step
+    shutoff = head / (1 - (total / most) ** 2)
     pump = PumpSpec(
         name=f"Pump of the {most * 3.6e6:,.0f} L/h class".replace(",", " "),
-        max_head=round(head * _HEAD_SPARE, 1),
+        max_head=round(math.ceil(shutoff * 10) / 10, 1),
         max_flow=most,
         watts=float(round(9810 * total * head / 0.25)),  # a quarter of the power reaches the water, as is usual
     )

@@ -54,6 +54,7 @@ class Label:
     values: tuple[tuple[str, float], ...] = ()
     owner: str = ""
     room: float = 0.0  # mm of width within which it should stay, 0 for any
+    tall: float = 0.0  # mm of height likewise
 
 
 @dataclass(frozen=True)

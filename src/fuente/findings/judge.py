@@ -52,10 +52,10 @@ def findings(analysis: Analysis) -> tuple[Finding, ...]:
 
 
 def _once(found: Iterable[Finding]) -> list[Finding]:
-    seen: set[tuple[str, str, str]] = set()
+    seen: set[tuple[str, str]] = set()
     kept = []
     for finding in found:
-        key = (finding.code, finding.text, finding.owner)
+        key = (finding.code, finding.text)
         if key not in seen:
             seen.add(key)
             kept.append(finding)

@@ -71,6 +71,40 @@ def fresh_room(analysis: Analysis) -> float:
     )
 
 
+def blocked_drain(analysis: Analysis) -> Iterable[Finding]:
+    """One tank of many whose drain is blocked: what the pump chamber holds goes over its rim."""
+    system = analysis.system
+    bare = [s for s in system.standpipes if not analysis.drains(True, s.tank)]
+    if not bare:
+        return
+    blocked = analysis.situation("drain_blocked")
+    spilled = blocked.numbers["spilled"]
+    if spilled < 1e-6:
+        return
+    taken = {s.id for s in system.standpipes}
+    more = []
+    for pipe in bare:
+        tank = system.tank(pipe.tank)
+        mouth = round(min(pipe.mouth + 0.014, tank.inner_height - 0.006), 3)
+        key = f"{pipe.id}-2"
+        if key not in taken and mouth > pipe.mouth:
+            more.append(pipe.model_copy(update={"id": key, "mouth": mouth, "emergency": True}))
+    edit = Edit("Fit second drains", (Change(("standpipes",), (*system.standpipes, *more)),)) if more else None
+    name = system.tank(analysis.most_exposed()).name
+    yield Finding(
+        "tank-drain-blocked",
+        Rank.FIX,
+        f"If the drain of {name} blocks, {{spilled:volume}} go over its rim.",
+        "Leaves or a snail suffice. The pump sends that tank all that the pump chamber can spare. A second, dry drain in every "
+        "tank, a little higher and into the same common drain, is the passive way out.",
+        analysis.most_exposed(),
+        {"spilled": spilled},
+        "Fit second drains" if edit else "",
+        edit,
+        -spilled,
+    )
+
+
 def balance(analysis: Analysis) -> Iterable[Finding]:
     """Near and low tanks starve the far and high ones."""
     wish = analysis.system.space.turnover
@@ -280,4 +314,4 @@ def unfed(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-RULES = (parts, balance, loops, cross_siphon, restart, shared_water, temperatures, unfed)
+RULES = (parts, blocked_drain, balance, loops, cross_siphon, restart, shared_water, temperatures, unfed)

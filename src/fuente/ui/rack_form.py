@@ -57,8 +57,8 @@ class RackForm(QWidget):
         self.view.editable = False
         self.view.wordless = True
         self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        self.view.setMinimumHeight(theme.px(220))
-        column.addWidget(self.view, 1)
+        self.view.setFixedHeight(min(theme.px(290), 340))
+        column.addWidget(self.view)
         self.summary = QLabel()
         self.summary.setWordWrap(True)
         column.addWidget(self.summary)
@@ -69,6 +69,7 @@ class RackForm(QWidget):
         row.addWidget(self.take)
         row.addStretch(1)
         column.addLayout(row)
+        column.addStretch(1)
         self.refresh()
 
     def _build(self) -> None:
@@ -95,7 +96,7 @@ class RackForm(QWidget):
         box = ChoiceBox(filters, r.device)
         box.chosen.connect(lambda v: self._set("device", v))
         self._place("device", "Stands on", box)
-        keep = ChoiceBox(((True, "replaces the tanks there are"), (False, "beside the tanks there are")), self.over)
+        keep = ChoiceBox(((True, "replaces what is there"), (False, "stands beside it")), self.over)
         keep.chosen.connect(self._keep)
         self._place("over", "The new rack", keep)
 
@@ -160,9 +161,9 @@ class RackForm(QWidget):
         pump = manifold.feeders[0].pump
         volume = sum(situation.solution.volume[t.id] for t in system.tanks[-count:])
         words = [
-            f"{count} tanks, {shown(volume, 'volume', units)} of water; {pump.name}, {shown(pump.max_head, 'head', units)} at most",
+            f"{count} tanks, {shown(volume, 'volume', units)} of water; {pump.name[:1].lower()}{pump.name[1:]}, {shown(pump.max_head, 'head', units)} at most",
             f"common drain {header.pipe.replace('-', ' ').upper()}, rows {manifold.rows[0].pipe.replace('-', ' ').upper()}",
-            "valves half turned: set them with one press afterwards",
+            "valves set row by row: set each with one press afterwards",
         ]
         if not isinstance(running, Situation):
             words.append(str(running))

@@ -49,7 +49,7 @@ class SectionView(QWidget):
         )
         self.setMinimumSize(320, 240)
         self.editable = True
-        self.what = "Section"
+        self.what, self.legend = "Section", ""
         self.wordless = False  # a small picture: shapes only
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
@@ -279,6 +279,7 @@ class SectionView(QWidget):
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
         words = f"{self.what} · 1 : {self.scale_ratio():.0f} · looking at the front"
+        words = f"{words} · {self.legend}" if self.legend else words
         painter.drawText(QPointF(theme.px(12), theme.px(20)), f"{self._caption} · {words}" if self._caption else words)
         if self.editable:
             self._paint_handles(painter)
@@ -498,6 +499,7 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
     look = {
         "label-strong": (13, theme.BOLD, t.fall_text if t.name == "light" else t.ink),
         "label-small": (11, theme.MEDIUM, t.ink),
+        "label-share": (12, theme.MEDIUM, t.ink),
         "label-tag": (11, theme.MEDIUM, t.ink),
         "label-under": (12, theme.MEDIUM, t.muted),
         "label-fall": (12, theme.BOLD, t.fall_text),
@@ -510,6 +512,14 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
     words = fill(label.text, dict(label.values), units)
     fm = painter.fontMetrics()
     width, height = fm.horizontalAdvance(words), fm.height()
+    if label.tall and fm.ascent() > label.tall * scale:
+        return
+    if label.style == "label-share" and width > label.room * scale:  # the caption says the unit
+        words = fill(label.text.replace(":flow}", ":flow:bare}"), dict(label.values), units)
+        painter.setFont(theme.font(11, theme.MEDIUM))
+        width = painter.fontMetrics().horizontalAdvance(words)
+        if width > label.room * scale + theme.px(4):
+            return
     if label.room and width > label.room * scale + theme.px(2):
         if label.style == "label-under":
             words = _shorter(words, label.room * scale, fm)

@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import os
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
-from fuente.demo import reading_room
+from fuente.demo import back_room, cascade, reading_room
 from fuente.document.wet_test import Fault
 from fuente.errors import FuenteError
 
@@ -91,6 +93,11 @@ def _walk(folder: Path) -> list[Path]:
     shoot_with(window, palette, folder / "quick-answer.png", settle)
     written.append(folder / "quick-answer.png")
     palette.close()
+    workspace.journal.clear()
+    _systems(window, shoot)
+    window.set_document(reading_room(), None)
+    workspace = window.workspace
+    assert workspace is not None
     window._retheme("dark", 1.0)
     workspace.select("sump.pump")
     shoot("water-path-dark", window)
@@ -101,6 +108,36 @@ def _walk(folder: Path) -> list[Path]:
     window.workspace = None
     window.close()
     return written
+
+
+def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
+    """A rack in elevation, in the wet test, and as it is entered; two sumps in a cascade."""
+    window.set_document(back_room(), None)
+    window.workspace.check_now()
+    window.workspace.select("rack-4-6")
+    shoot("rack", window)
+    window.show_stage("wet")
+    wet = window.page("wet")
+    wet.set_length(900.0)
+    wet.faults = [
+        Fault("power-cut", 30.0, 1.0),
+        Fault("power-return", 330.0, 1.0),
+        Fault("tank-drain-block", 330.0, 0.0),
+    ]
+    wet._show_faults()
+    wet.run_now()
+    wet.trials_now()
+    wet.seek(420.0)
+    shoot("rack-wet-test", window)
+    window.workspace.journal.clear()
+    window.set_document(reading_room(), None)
+    window.enter_rack()
+    shoot("rack-entry", window)
+    window.workspace.journal.clear()
+    window.set_document(cascade(), None)
+    window.workspace.check_now()
+    window.workspace.select("return.uv")
+    shoot("cascade", window)
 
 
 def shoot_with(window, dialog, path: Path, settle) -> None:  # type: ignore[no-untyped-def]

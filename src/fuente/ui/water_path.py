@@ -19,6 +19,7 @@ from fuente.ui.situation_strip import SituationStrip
 from fuente.ui.station_card import StationCard
 from fuente.ui.station_list import StationList
 from fuente.ui.workspace import Workspace
+from fuente.units import unit_label
 
 
 class WaterPath(QWidget):
@@ -113,7 +114,9 @@ class WaterPath(QWidget):
         situation = w.situation
         self.list.show_stations(w.stations, w.findings, w.selected, units)
         caption = "" if situation.name == "running" else situation.title
-        self.view.what = "Elevation" if len(w.system.tanks) > 1 else "Section"
+        many = len(w.system.tanks) > 1
+        self.view.what = "Elevation" if many else "Section"
+        self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
         self.view.show_drawing(section(w.analysis, situation, w.focus), units, w.selected, caption)
         self.strip.show_analysis(w.analysis, units, w.situation_name)
         self.findings.show_findings(w.findings, units, w.checking)

@@ -6,7 +6,7 @@ import datetime
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QColor, QKeyEvent, QPainter, QPaintEvent, QShowEvent
+from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
@@ -24,25 +24,18 @@ from fuente.devices.base import Change, Edit
 from fuente.document.analysis import Analysis, Situation
 from fuente.document.section import section
 from fuente.document.system import Measurement
-from fuente.document.wet_test import KINDS, Fault, TrialResult, WetTest, run, solution_at, trials
+from fuente.document.wet_test import KINDS, Fault, TrialResult, WetTest, fits, run, solution_at, trials
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
+from fuente.ui.levels_chart import LevelsChart, clock
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, shown, unit_label, unit_size
+from fuente.units import UnitSystem, shown, unit_label
 
 LENGTHS = ((300.0, "5 min"), (900.0, "15 min"), (1800.0, "30 min"), (7200.0, "2 h"), (21600.0, "6 h"))
 SPEEDS = (1, 8, 30, 120, 600)
 FRAME = 40  # ms
-
-
-def clock(seconds: float) -> str:
-    """1:24, or 1:02:30 from an hour on."""
-    whole = round(seconds)
-    hours, rest = divmod(whole, 3600)
-    minutes, second = divmod(rest, 60)
-    return f"{hours}:{minutes:02}:{second:02}" if hours else f"{minutes}:{second:02}"
 
 
 class _Track(QSlider):
@@ -143,10 +136,10 @@ class WetPage(QWidget):
         column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(14))
         column.setSpacing(theme.px(6))
         column.addWidget(_section("Break something, at the moment shown"))
-        grid = QGridLayout()
-        grid.setSpacing(theme.px(6))
+        self.chip_grid = QGridLayout()
+        self.chip_grid.setSpacing(theme.px(6))
         self.chips: dict[str, QPushButton] = {}
-        for i, kind in enumerate(KINDS.values()):
+        for kind in KINDS.values():
             chip = QPushButton(kind.title)
             chip.setCheckable(True)
             chip.setStyleSheet(
@@ -155,9 +148,9 @@ class WetPage(QWidget):
                 f"{'#FFFFFF' if theme.current().name == 'light' else '#1A1210'}; border: none; }}"
             )
             chip.clicked.connect(lambda on, k=kind.name: self.set_fault(k, on))
-            grid.addWidget(chip, i // 4, i % 4)
             self.chips[kind.name] = chip
-        column.addLayout(grid)
+        column.addLayout(self.chip_grid)
+        self._arrange_chips()
         self.fault_rows = QVBoxLayout()
         self.fault_rows.setSpacing(theme.px(3))
         column.addLayout(self.fault_rows)
@@ -168,7 +161,8 @@ class WetPage(QWidget):
         column.addWidget(self.error)
         self.chart_head = _section("")
         column.addWidget(self.chart_head)
-        column.addWidget(self._chart())
+        self.chart = LevelsChart()
+        column.addWidget(self.chart)
         self.busy = QProgressBar()
         self.busy.setTextVisible(False)
         self.busy.setFixedHeight(theme.px(4))
@@ -213,40 +207,15 @@ class WetPage(QWidget):
         column.addStretch(1)
         return page
 
-    def _chart(self) -> QWidget:
-        import pyqtgraph as pg
-
-        t = theme.current()
-        pg.setConfigOptions(antialias=True)
-        self.plot = pg.PlotWidget(background=t.ground)
-        self.plot.setFixedHeight(theme.px(180))
-        self.plot.setMouseEnabled(False, False)
-        self.plot.hideButtons()
-        self.plot.setMenuEnabled(False)
-        self.plot.invertY(True)
-        self.plot.setAccessibleName("Levels under the rims over time")
-        for side in ("left", "bottom"):
-            axis = self.plot.getAxis(side)
-            axis.setPen(pg.mkPen(t.rule))
-            axis.setTextPen(pg.mkPen(t.muted))
-            axis.setStyle(tickFont=theme.font(11))
-        self.plot.getAxis("bottom").tickStrings = lambda values, scale, spacing: [clock(v) for v in values]
-        self.plot.showGrid(y=True, alpha=0.25)
-        rim = pg.InfiniteLine(0, 0, pen=pg.mkPen(t.stop, width=1.5, style=Qt.PenStyle.DashLine))
-        self.plot.addItem(rim)
-        self.curves = {
-            "tank": self.plot.plot(pen=pg.mkPen(t.accent, width=2)),
-            "sump": self.plot.plot(pen=pg.mkPen(t.pumped, width=2)),
-        }
-        self.labels = {
-            "tank": pg.TextItem("tank", color=QColor(t.fall_text), anchor=(1, 1)),
-            "sump": pg.TextItem("pump chamber", color=QColor(t.pumped_text), anchor=(1, 0)),
-        }
-        for label in self.labels.values():
-            self.plot.addItem(label)
-        self.cursor = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.ink, width=1.2))
-        self.plot.addItem(self.cursor)
-        return self.plot
+    def _arrange_chips(self) -> None:
+        """Only what this system has can break."""
+        shown_now = [key for key in self.chips if fits(self.workspace.analysis, key)]
+        for key, chip in self.chips.items():
+            self.chip_grid.removeWidget(chip)
+            chip.setVisible(key in shown_now)
+        columns = 4 if len(shown_now) <= 12 else 3
+        for i, key in enumerate(shown_now):
+            self.chip_grid.addWidget(self.chips[key], i // columns, i % columns)
 
     # -- faults ---------------------------------------------------------------------------------------------------
 
@@ -322,6 +291,7 @@ class WetPage(QWidget):
                 self.faults = [Fault("power-cut", 30.0, 1.0)]
                 self._show_faults()
             self.results = []
+            self._arrange_chips()
             self._show_trials()
             self.start()
 
@@ -331,6 +301,7 @@ class WetPage(QWidget):
                 update={"measurements": (), "units": UnitSystem.METRIC}
             ) == self.workspace.system.model_copy(update={"measurements": (), "units": UnitSystem.METRIC})
             self._tested = self.workspace.system
+            self._arrange_chips()
             if only_notes:
                 self._show_faults()
                 self._show_run()
@@ -424,28 +395,19 @@ class WetPage(QWidget):
         if test is None or analysis is None:
             return
         units = self.workspace.units
-        size, label = unit_size("length", units), unit_label("length", units)
-        self.chart_head.setText(f"Levels, {label} under the rim, over {clock(self.until)}")
-        tank = analysis.system.tanks[0].id
-        for key, cell in (("tank", tank), ("sump", analysis.pump_cell)):
-            under = (analysis.network.cell(cell).rim - test.history.level(cell)) / size
-            self.curves[key].setData(test.history.times, under)
-            self.labels[key].setPos(self.until, float(under[-1]))
-        self.plot.setXRange(0, self.until, padding=0.02)
+        self.chart_head.setText(f"Levels, {unit_label('length', units)} under the rim, over {clock(self.until)}")
+        self.chart.show_test(test, analysis, self.until, units)
         self.track.marks = [f.time / self.until for f in self.faults]
-        rank = test.verdict.rank
-        t = theme.current()
         wanted = shown(analysis.system.space.margin, "length", units)
         self._tile(
             0,
             shown(max(test.sump_margin, 0.0), "length", units),
             f"left in the sump, you want {wanted}",
-            rank is not None,
+            test.sump_margin < analysis.system.space.margin - 1e-6,
         )
         self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)
         still = clock(test.still) if test.still is not None else "moves on"
         self._tile(2, still, "until it is still" if test.still is not None else "at the end of the run", False)
-        self.plot.setBackground(t.ground)
         self._show_moment()
 
     def _tile(self, index: int, number: str, words: str, bad: bool) -> None:
@@ -460,9 +422,12 @@ class WetPage(QWidget):
             return
         units = self.workspace.units
         situation = Situation("wet", "Wet test", solution_at(analysis, test, self.time), test.verdict)
+        many = len(analysis.system.tanks) > 1
+        self.view.what = "Elevation" if many else "Section"
+        self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
         self.view.show_drawing(section(analysis, situation), units, "", "")
         self.now.setText(clock(self.time))
-        self.cursor.setValue(self.time)
+        self.chart.cursor.setValue(self.time)
         self.track.blockSignals(True)
         self.track.setValue(round(1000 * self.time / self.until))
         self.track.blockSignals(False)

@@ -93,8 +93,8 @@ def sketch(
         bend = (
             (riser_x, start),
             (riser_x + 110, start),
-            (riser_x + 110, y + 260),
-            (x, y + 260),
+            (riser_x + 110, rim_over(spec, pumps) + 85),
+            (x, rim_over(spec, pumps) + 85),
             (x, y + loop.height * 1000),
         )
         shapes.append(Polyline(bend, _style(q), key, wide))

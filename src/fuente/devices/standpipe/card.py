@@ -11,22 +11,24 @@ from fuente.network.model import Solution
 
 def choices(spec: StandpipeSpec, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
     """Its fields."""
+    what = "Emergency drain" if spec.emergency else "Drain"
     yes_no = ((True, "with a strainer"), (False, "open"))
     return (
-        Choice((*path, "mouth"), "Drain mouth above floor", "length", spec.mouth, step=0.002),
-        Choice((*path, "pipe"), "Drain pipe", "choice", spec.pipe, pipes),
-        Choice((*path, "strainer"), "Drain mouth", "choice", spec.strainer, yes_no, fold=True),
-        Choice((*path, "run"), "Drain, sideways run", "length", spec.run, fold=True),
-        Choice((*path, "fittings"), "Drain fittings", "fittings", spec.fittings, fold=True),
+        Choice((*path, "mouth"), f"{what} mouth above floor", "length", spec.mouth, step=0.002),
+        Choice((*path, "pipe"), f"{what} pipe", "choice", spec.pipe, pipes),
+        Choice((*path, "strainer"), f"{what} mouth", "choice", spec.strainer, yes_no, fold=True),
+        Choice((*path, "run"), f"{what}, sideways run", "length", spec.run, fold=True),
+        Choice((*path, "fittings"), f"{what} fittings", "fittings", spec.fittings, fold=True),
     )
 
 
 def readings(spec: StandpipeSpec, tank: Basin, solution: Solution, margin: float) -> tuple[Reading, ...]:
     """How it runs, and what it could carry."""
     run = drain_run(link_id(spec), solution)
+    what = "Emergency drain" if spec.emergency else "Drain"
     return (
         Reading(
-            "Drain runs",
+            f"{what} runs",
             run.mode,
             "",
             f"{run.flow * 3.6e6:.0f} L/h at {run.speed:.2f} m/s; quiet as an open channel up to "
@@ -35,7 +37,7 @@ def readings(spec: StandpipeSpec, tank: Basin, solution: Solution, margin: float
             "±15 %, gulping ±30 %",
         ),
         Reading(
-            "Drain could carry",
+            f"{what} could carry",
             most(link_id(spec), solution, tank.rim - margin),
             "flow",
             "With the water your margin under the rim, the header as it stands.",

@@ -28,7 +28,7 @@ def sketch(
     handles: bool,
 ) -> tuple[Drawing, Drawing]:
     """The pipe down behind the tanks below to elevation ``end`` m, and what stands in its tank; shift m sets pipes apart."""
-    x = foot(tank, offset) * 1000
+    x = (foot(tank, offset) + (0.045 if spec.emergency else 0.0)) * 1000
     mouth = (tank.floor + spec.mouth) * 1000
     wide = pipe_size(spec.pipe).outside * 1000
     flow = solution.flow.get(link_id(spec), 0.0)

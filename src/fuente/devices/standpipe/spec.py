@@ -18,6 +18,7 @@ class StandpipeSpec(Spec):
     mouth: float = measured(0.25, "length", "Mouth above the tank's floor", 0.02, 3.0, step=0.002)
     run: float = measured(0.2, "length", "Sideways run", 0.0, 20.0, "The fall is added from the drawing.")
     fittings: tuple[FittingCount, ...] = (FittingCount(kind="elbow", count=1),)
+    emergency: bool = Field(False, description="Whether it stays dry until the other drain is blocked.")
     strainer: bool = Field(True, description="Whether a strainer keeps fish out.")
     release: float = measured(0.25, "length", "Ends above the sump's floor", 0.0, 3.0, "Only where it ends in a sump.")
 

@@ -78,21 +78,25 @@ def front(tank: Tank, offset: float, solution: Solution, share: Share | None, se
     if share is None:
         shapes.append(Label(((x0 + x1) / 2, (floor + rim) / 2), tank.name, "label-strong", owner=tank.id, room=wide))
         return Drawing(tuple(shapes))
-    y = floor + 0.22 * (rim - floor)
+    y = floor + 0.12 * (rim - floor)
     tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")
-    shapes.append(box(left, y, left + wide, y + 0.06 * (rim - floor), "bar-room", tank.id))
-    shapes.append(box(left, y, left + wide * min(max(share.part, 0.0), 1.0), y + 0.06 * (rim - floor), tone, tank.id))
+    shapes.append(box(left, y, left + wide, y + 0.08 * (rim - floor), "bar-room", tank.id))
+    shapes.append(box(left, y, left + wide * min(max(share.part, 0.0), 1.0), y + 0.08 * (rim - floor), tone, tank.id))
+    high = rim - floor
     words = f"{tank.name}  {share.mark}" if share.mark else tank.name
-    shapes.append(Label((left, floor + 0.68 * (rim - floor)), words, "label-small", "left", owner=tank.id, room=wide))
+    shapes.append(
+        Label((left, floor + 0.70 * high), words, "label-small", "left", owner=tank.id, room=wide, tall=0.24 * high)
+    )
     shapes.append(
         Label(
-            (left, floor + 0.44 * (rim - floor)),
+            (left - 30, floor + 0.45 * high),
             "{flow:flow}" if share.text == "" else share.text,
             "label-share",
             "left",
             values=(("flow", share.flow),),
             owner=tank.id,
-            room=wide,
+            room=wide + 90,
+            tall=0.6 * high,
         )
     )
     return Drawing(tuple(shapes))

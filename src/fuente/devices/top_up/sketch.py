@@ -26,6 +26,7 @@ def sketch(spec: TopUp, solution: Solution, path: Path, at: tuple[float, float],
                 owner=spec.id,
             )
         )
+        shapes.append(Label((x0 + side / 2, top + side + 26), spec.name.lower(), "label-small", owner=spec.id))
     y = (floor + spec.level) * 1000
     shapes.append(Polyline(((x0 + 14, top), (x0 + 14, y)), "pipe-still", spec.id, 8))
     if spec.source != "drip":
