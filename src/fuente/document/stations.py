@@ -89,7 +89,6 @@ def _rack(analysis: Analysis, solution: Solution, tag: str) -> Station:
         f"Rack of {len(tanks)} tanks",
         "{low:flow} to {high:flow} a tank",
         {"low": min(flows.values()), "high": max(flows.values())},
-        used=min(1.0, turns[low] / wish) if wish > 0 else None,
         note=f"least {names[low]}, most {names[high]}",
         glyph="tank",
         cells=tuple(t.id for t in tanks),

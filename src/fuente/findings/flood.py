@@ -36,10 +36,17 @@ def lower_mark(analysis: Analysis, litres: float) -> Edit | None:
 
 def _taller(analysis: Analysis, missing: float) -> Edit:
     """A taller sump, by a missing height in m, on the next 10 mm."""
-    sump = analysis.sump
-    index = [d.id for d in analysis.system.devices].index(sump.id)
-    height = round(-(-(sump.height + missing) // 0.01) * 0.01, 3)
-    return Edit("Raise the sump's walls", (Change(("devices", index, "height"), height),))
+    joined = {analysis.sump.id}
+    for _ in analysis.system.joins:
+        for join in analysis.system.joins:
+            if join.style == "level" and (join.first in joined or join.second in joined):
+                joined |= {join.first, join.second}
+    changes = []
+    for index, sump in enumerate(analysis.system.devices):
+        if sump.id in joined:
+            height = round(-(-(sump.height + missing / len(joined)) // 0.01) * 0.01, 3)
+            changes.append(Change(("devices", index, "height"), height))
+    return Edit("Raise the sump's walls" if len(joined) == 1 else "Raise the sumps' walls", tuple(changes))
 
 
 def _overfull(analysis: Analysis, name: str, code: str, words: str, why: str) -> Iterable[Finding]:

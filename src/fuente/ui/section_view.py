@@ -514,7 +514,8 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
     width, height = fm.horizontalAdvance(words), fm.height()
     if label.tall and fm.ascent() > label.tall * scale:
         return
-    if label.style == "label-share" and width > label.room * scale:  # the caption says the unit
+    if label.style == "label-share" and fm.horizontalAdvance("000.0" + words[-4:]) > label.room * scale:
+        # All of a rack alike: the caption says the unit.
         words = fill(label.text.replace(":flow}", ":flow:bare}"), dict(label.values), units)
         painter.setFont(theme.font(11, theme.MEDIUM))
         width = painter.fontMetrics().horizontalAdvance(words)

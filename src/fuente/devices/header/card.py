@@ -43,8 +43,8 @@ def station(spec: HeaderSpec, solution: Solution, path: Path, pipes: tuple[tuple
     return Station(
         spec.id,
         spec.name,
-        "{flow:flow} of {most:flow}, {fill:fraction} full",
-        {"flow": flow, "most": most, "fill": min(depth / spec.depth, 9.9)},
+        "{flow:flow} of {most:flow}",
+        {"flow": flow, "most": most},
         used=min(1.0, flow / most) if most > 0 else 1.0,
         glyph="standpipe",
         cells=(spec.id,),
@@ -63,6 +63,7 @@ def station(spec: HeaderSpec, solution: Solution, path: Path, pipes: tuple[tuple
         ),
         readings=(
             Reading("Water in it stands", depth, "length", "Over the low end's floor."),
+            Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
             Reading(
                 "Down pipe, open channel",
                 open_channel_capacity(law.down.bore),

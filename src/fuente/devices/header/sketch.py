@@ -32,7 +32,7 @@ def sketch(
     words = "{flow:flow}, {fill:fraction} full"
     values = (("flow", flow), ("fill", fill))
     shapes.append(
-        Label((x0 + 0.3 * (x1 - x0), low - depth / 2 - 40), words, "label-fall", values=values, owner=spec.id)
+        Label((x0 + 0.3 * (x1 - x0), low - depth / 2 - 40), words, "label-fall", values=values, owner=spec.id, tall=110)
     )
     name = spec.name[:1].lower() + spec.name[1:]
     grip = Handle((x0, low), "y", (*path, "low_end"), spec.low_end, 0.05, 9.0, name, name, owner=spec.id)

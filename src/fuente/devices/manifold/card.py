@@ -182,7 +182,6 @@ def _loop(
         LOOP_NAMES[loop.kind],
         "{flow:flow}, {share:fraction} of the flow",
         {"flow": flow, "share": share},
-        used=min(share / loop.share, 1.0),
         note=f"wanted {loop.share:.0%}".replace("%", " %"),
         glyph="plant" if loop.kind == "plant_bed" else "chamber",
         pumped=True,
