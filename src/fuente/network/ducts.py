@@ -19,7 +19,7 @@ from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.model import Way
 from fuente.water.properties import GRAVITY
 
-SHUT = 1e12  # s/m²: a way that is shut; a metre of head then moves a litre in thirty years
+SHUT = 1e14  # s/m²: a way that is shut; what a metre of head then moves is taken for nothing
 _SIPHON_FADE = 0.004  # m over which a siphon's last gulp is spread
 _DRY_FADE = 0.008  # m over the pump's intake in which it begins to suck air
 _SEALED = 1e-9  # share of a siphon's flow under which it counts as broken
@@ -173,7 +173,11 @@ class Ducts:
                 raise SolveError("The flows in the manifold do not settle; look for a pump that feeds itself.")
         self.rounds = count
         self._flow, self._head = flow, head
-        return (*t.response(flow, 1.0 / slope, low_slope, by_level, solver), flow)
+        open_ = slope < 0.5 * SHUT
+        flow = np.where(open_, flow, 0.0)
+        gained, by_port = t.response(flow, np.where(open_, 1.0 / slope, 0.0), low_slope, by_level, solver)
+        gained[np.argmax(np.abs(gained))] -= gained.sum()  # what was taken for nothing
+        return gained, by_port, flow
 
 
 class _Tables:
