@@ -200,9 +200,50 @@ def solved(case: Any) -> dict[str, Any]:
         ],
         "links": [
             {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]}
-            for k in s.network.links
+            for k in s.network.ways
         ],
+        "heads": {
+            node: head
+            for group in s.network.groups
+            for node, head in group.heads([s.level[c] for c in group.cells]).items()
+        },
     }
+
+
+@cli.command()
+@click.argument("file")
+@click.option("--turnover", default="", help="Turnover of every tank an hour; that of the design unless given.")
+@click.option("--to", "target", default="", help="Write the design with its valves set to this file.")
+@click.option("--json", "as_json", is_flag=True, help="Angles in degrees from open as JSON.")
+def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
+    """What to set every valve of a manifold to, so that each tank gets its turnover."""
+    from fuente.document import files
+    from fuente.document.system import apply
+    from fuente.document.valves import set_valves
+    from fuente.units import parse
+
+    analysis = _analysis(file)
+    system = analysis.system
+    if not system.manifolds:
+        raise EntryError("This design has no manifold.")
+    wish = parse(turnover, "per_hour") if turnover else system.space.turnover
+    rows = []
+    for index, manifold in enumerate(system.manifolds):
+        plan = set_valves(analysis, index, wish)
+        system = apply(system, plan.edit)
+        rows.append(
+            {"manifold": manifold.id, "share": plan.share, "limit": plan.limit or None, "angles": dict(plan.angles)}
+        )
+        if not as_json:
+            reach = "all of it" if plan.share >= 1 else f"{plan.share:.0%} of it, the limit is {plan.limit}"
+            click.echo(f"{manifold.name}: {wish * 3600:g} × an hour, {reach}")
+            for key, angle in plan.angles.items():
+                name = next((t.name for t in system.tanks if t.id == key), key)
+                click.echo(f"  {name:24} {angle:5.1f}° from open")
+    if target:
+        files.save(system, Path(target))
+    if as_json:
+        click.echo(json.dumps(rows, ensure_ascii=False))
 
 
 @cli.command()
