@@ -10,8 +10,8 @@ from fuente.devices.overflow.modes import capacity, state, states, trimmed_openi
 from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import Overflow
-from fuente.devices.return_line.network import hole_works, outlet_k
 from fuente.devices.pumping import PumpSpec
+from fuente.devices.return_line.network import hole_works, outlet_k
 from fuente.document.analysis import Analysis
 from fuente.document.assemble import water_of
 from fuente.document.system import apply, set_value

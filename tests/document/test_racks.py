@@ -52,9 +52,11 @@ def test_a_rack_is_entered_at_once():
 def test_a_new_rack_starts_near_its_turnover():
     """Valves are set row by row from heights alone: the network then finds every tank within a quarter of the wish."""
     for rows, columns in ((2, 3), (4, 6), (6, 10)):
-        system = apply(joined_sumps(), add_rack(joined_sumps(), Rack(rows=rows, columns=columns, device="pumping"), True))
+        system = apply(
+            joined_sumps(), add_rack(joined_sumps(), Rack(rows=rows, columns=columns, device="pumping"), True)
+        )
         got = turns(Analysis(system)).values()
-        assert 2.6 < min(got)
+        assert min(got) > 2.6
         assert max(got) < 4.2
 
 
@@ -176,9 +178,7 @@ def test_one_body_of_water_has_one_mark(rack):
     alone = rack.system.model_copy(update={"standpipes": rack.system.standpipes[1:]})
     manifold = alone.manifolds[0]
     row = manifold.rows[0].model_copy(update={"branches": manifold.rows[0].branches[1:]})
-    alone = alone.model_copy(
-        update={"manifolds": (manifold.model_copy(update={"rows": (row, *manifold.rows[1:])}),)}
-    )
+    alone = alone.model_copy(update={"manifolds": (manifold.model_copy(update={"rows": (row, *manifold.rows[1:])}),)})
     marks = lower(alone).marks  # a tank that nothing feeds and nothing drains stands where it was filled
     assert set(marks) == {"rack-1-1", "pumping.pump"}
     assert marks["rack-1-1"] == pytest.approx(0.705 + 0.9 * 0.295)

@@ -86,7 +86,9 @@ def pumped(pumps, **change):
         PumpDuct(f"p{i}", "Pump", "sump", "tee", Pipe(0.03, 1.0, 2.0), curve=curve, intake=0.0, **change)
         for i in range(pumps)
     ]
-    return Ducts([*ducts, Spout("up", "Up", "tee", "tank", Pipe(0.03, 6, 8), mouth=1.0, breaks_at=1.3)], ["sump", "tank"])
+    return Ducts(
+        [*ducts, Spout("up", "Up", "tee", "tank", Pipe(0.03, 6, 8), mouth=1.0, breaks_at=1.3)], ["sump", "tank"]
+    )
 
 
 def test_two_pumps_side_by_side_share_the_flow():

@@ -54,7 +54,9 @@ def build(random, tanks, chambers):
     if headed:
         bore = 0.0678
         cells.append(Cell("header", "header", 0.7, 2.7, LevelCurve.prism(0.7, 2.7, 0.01)))
-        links.append(Link("down", "down", "header", "c0", Header(0.7, bore, 0, 0.01, 2.0, Pipe(bore, 0.6, 3), 0.25), "header"))
+        links.append(
+            Link("down", "down", "header", "c0", Header(0.7, bore, 0, 0.01, 2.0, Pipe(bore, 0.6, 3), 0.25), "header")
+        )
     previous = "m"
     ducts.append(
         PumpDuct("pump", "Pump", ends[-1], "m", Pipe(0.04, 2.0, 6.0), "pump", "",
@@ -75,7 +77,18 @@ def build(random, tanks, chambers):
         outlet = floor + random.uniform(0.05, 0.35)
         hose = Pipe(0.012, 0.4, random.uniform(4, 120))
         ducts.append(
-            Spout(f"b{i}", "b", node, key, hose, "branch", "", random.random() < 0.1, outlet, outlet + random.choice([0, 0.01]))
+            Spout(
+                f"b{i}",
+                "b",
+                node,
+                key,
+                hose,
+                "branch",
+                "",
+                random.random() < 0.1,
+                outlet,
+                outlet + random.choice([0, 0.01]),
+            )
         )
         previous = node
     mark = random.uniform(0.1, 0.25)

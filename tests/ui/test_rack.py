@@ -4,11 +4,11 @@ import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
+from ui_hands import point, type_into
 
 from amounts import LPH
 from fuente.demo import back_room, cascade
 from fuente.document.analysis import Situation
-from ui_hands import point, type_into
 
 
 @pytest.fixture

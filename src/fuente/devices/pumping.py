@@ -6,9 +6,16 @@ import itertools
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Choice, Path, Spec, measured
+from fuente.catalogue import PIPES, pipe_size, wider_pipe
+from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading, Spec, measured
+from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
+from fuente.water.properties import GRAVITY, Water
 
+PLACES = ((False, "in the water"), (True, "beside the filter"))
+SUCTION_K = 1.4  # a bulkhead and a bend
+MOST_SUCTION, HOSE_FOLDS, SUCTION_SPEED = 1.0, 0.5, 1.2  # m, m, m/s
+YEAR = 365.25 * 86400
 BACKWARDS_K = 3.0  # a standing centrifugal pump, on the pipe's bore; typical
 
 
@@ -23,6 +30,16 @@ class PumpSpec(Spec):
     speed: float = measured(1.0, "fraction", "Speed", 0.2, 1.0, step=0.05)
     wear: float = measured(1.0, "fraction", "Head left of new", 0.2, 1.0, "What wear and lime have left.", step=0.05)
     stages: int = Field(1, ge=1, le=4, description="Equal pumps one behind the other.")
+    beside: bool = Field(False, description="Whether it stands beside its filter and draws through a pipe.")
+    axis: float = measured(0.1, "length", "Its axis above the filter's floor", -2.0, 4.0, "Only beside it.", step=0.01)
+    suction: str = Field("40-pn10", description="Suction pipe, an id of the catalogue; only beside its filter.")
+    suction_length: float = measured(0.6, "run", "Suction pipe", 0.05, 20.0, "Only beside its filter.", step=0.05)
+
+    @model_validator(mode="after")
+    def _suction_known(self) -> PumpSpec:
+        if self.suction not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.suction[:40]}”.")
+        return self
 
     @model_validator(mode="after")
     def _curve_falls(self) -> PumpSpec:
@@ -45,6 +62,126 @@ def pump_curve(pump: PumpSpec) -> PumpCurve:
     return PumpCurve(pump.max_head * n, pump.max_flow, (), pump.speed, pump.wear)
 
 
+def suction_pipe(pump: PumpSpec, water: Water) -> Pipe:
+    """The pipe in front of a pump that stands beside its filter: bulkhead, a bend, its length."""
+    size = pipe_size(pump.suction)
+    return Pipe(size.bore, pump.suction_length, SUCTION_K, size.roughness, water)
+
+
+def with_suction(pump: PumpSpec, rising: Pipe) -> Pipe:
+    """The rising pipe with the suction pipe in series, as length and losses on its own bore.
+
+    Losses go by the fourth power of the bores, friction in smooth pipe by 4.75 (Blasius); 3 % off where roughness counts.
+    """
+    if not pump.beside:
+        return rising
+    front = suction_pipe(pump, rising.water)
+    ratio = rising.bore / front.bore
+    return Pipe(
+        rising.bore,
+        rising.length + front.length * ratio**4.75,
+        rising.k + front.k * ratio**4,
+        rising.roughness,
+        rising.water,
+    )
+
+
+def suction_head(pump: PumpSpec, flow: float, level: float, floor: float, water: Water) -> float:
+    """Suction in m at the pump's eye: friction, speed head, and how far it stands over the water (m, elevations)."""
+    front = suction_pipe(pump, water)
+    speed = flow / front.area
+    return front.head_loss(flow) + speed**2 / (2 * GRAVITY) + floor + pump.axis - level
+
+
+def pump_readings(
+    pump: PumpSpec, flow: float, level: float, floor: float, price: float, water: Water
+) -> tuple[Reading, ...]:
+    """Watts and money of a year, and the suction of a pump that stands beside its filter."""
+    yearly = pump_power(pump) * YEAR
+    found = [
+        Reading(
+            "Power in a year",
+            yearly,
+            "energy",
+            f"Watts on the box by the cube of the speed, day and night: {yearly / 3.6e6 * price:.0f} a year at {price:.2f} a kWh.",
+        )
+    ]
+    if pump.beside:
+        found.append(
+            Reading(
+                "Suction at its eye",
+                suction_head(pump, flow, level, floor, water),
+                "head",
+                "Friction and bends in the suction pipe, speed head, and its height over the water. Below nothing it is under "
+                "pressure and primes by itself.",
+                "Darcy–Weisbach",
+                "±15 %",
+            )
+        )
+    return tuple(found)
+
+
+def judge_pump(
+    pump: PumpSpec, path: Path, owner: str, flow: float, level: float, floor: float, water: Water
+) -> tuple[Finding, ...]:
+    """A pump beside its filter: does it prime, does its suction fold a hose, does water rush in."""
+    if not pump.beside:
+        return ()
+    found = []
+    over = floor + pump.axis - level
+    if over > 0:
+        lower = round(pump.axis - over - 0.05, 2)
+        edit = Edit("Lower the pump", (Change((*path, "axis"), lower),)) if lower > -2 else None
+        found.append(
+            Finding(
+                "pump-primes",
+                Rank.FIX,
+                "The pump stands {over:length} over the water it draws: it does not prime by itself.",
+                "After a power cut air gathers in it, and it runs dry when the power returns. Set its axis under the running level, "
+                "or fit a foot valve and fill it by hand.",
+                owner,
+                {"over": over},
+                "Lower pump" if edit else "",
+                edit,
+                -over,
+            )
+        )
+    suction = suction_head(pump, flow, level, floor, water)
+    size = pipe_size(pump.suction)
+    wider = wider_pipe(pump.suction)
+    edit = Edit("Widen suction pipe", (Change((*path, "suction"), wider),)) if wider else None
+    if suction > MOST_SUCTION or (size.family == "hose" and "corrugated" not in size.id and suction > HOSE_FOLDS):
+        soft = size.family == "hose"
+        found.append(
+            Finding(
+                "suction-high",
+                Rank.FIX,
+                "The pump sucks with {suction:head} at its eye"
+                + (": a soft hose folds." if soft else ": it may draw air or cavitate."),
+                "Throttle on the outlet side only; in front of a pump take a wide, short, stiff pipe.",
+                owner,
+                {"suction": suction},
+                "Wider suction" if edit else "",
+                edit,
+                MOST_SUCTION - suction,
+            )
+        )
+    elif flow / (0.7853981634 * size.bore**2) > SUCTION_SPEED:
+        found.append(
+            Finding(
+                "suction-fast",
+                Rank.CONSIDER,
+                "Water runs at {speed:speed} in the suction pipe.",
+                "Under 1.2 m/s a pump gets its water without drawing air.",
+                owner,
+                {"speed": flow / (0.7853981634 * size.bore**2)},
+                "Wider suction" if edit else "",
+                edit,
+            )
+        )
+    return tuple(found)
+
+
 def pump_power(pump: PumpSpec) -> float:
     """Power in W: the box's watts by the cube of the speed, for every stage."""
     return pump.watts * pump.speed**3 * pump.stages
@@ -61,7 +198,18 @@ def pump_choices(pump: PumpSpec, path: Path, label: str = "Pump") -> tuple[list[
         Choice((*path, "watts"), f"{label} power", "power", pump.watts, fold=True),
         Choice((*path, "wear"), f"{label}, head left of new", "fraction", pump.wear, step=0.05, fold=True),
         Choice((*path, "stages"), f"{label}s in a row", "count", pump.stages, fold=True),
+        Choice((*path, "beside"), f"{label} stands", "choice", pump.beside, PLACES, fold=True),
         Choice((*path, "name"), f"{label} is called", "text", pump.name, fold=True),
         Choice((*path, "points"), "Curve, L/h : m", "curve", pump.points, fold=True),
     ]
+    if pump.beside:
+        folded += [
+            Choice((*path, "axis"), f"{label} axis above floor", "length", pump.axis, step=0.01, fold=True),
+            Choice((*path, "suction"), "Suction pipe", "choice", pump.suction, _pipes(), fold=True),
+            Choice((*path, "suction_length"), "Suction length", "run", pump.suction_length, step=0.05, fold=True),
+        ]
     return (front[2:] if pump.points else front), folded
+
+
+def _pipes() -> tuple[tuple[str, str], ...]:
+    return tuple((p.id, p.name) for p in PIPES.values())

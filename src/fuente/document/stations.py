@@ -5,13 +5,14 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
-from fuente.devices.base import Change, Choice, Edit, Reading, Station
+from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.hang_on.card import station as hang_on_station
 from fuente.devices.header.card import station as header_station
 from fuente.devices.join.card import station as join_station
-from fuente.devices.manifold.card import add_loop, branch_choices, branch_readings, second_pump
+from fuente.devices.manifold.card import add_loop, branch_choices, branch_readings, group_of, second_pump
 from fuente.devices.manifold.card import stations as manifold_stations
-from fuente.devices.manifold.spec import LOOP_NAMES
+from fuente.devices.manifold.network import branch_id
+from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
 from fuente.devices.overflow.card import pipe_options
 from fuente.devices.overflow.card import stations as overflow_stations
 from fuente.devices.return_line.card import station as return_station
@@ -26,11 +27,11 @@ from fuente.document.analysis import Analysis, Situation
 from fuente.document.assemble import water_of
 from fuente.document.system import System
 from fuente.document.valves import set_valves
-from fuente.errors import FuenteError
+from fuente.errors import EntryError, FuenteError
+from fuente.network.ducts import Spout
 from fuente.network.model import Solution
 
 RACK = "rack:"  # before a rack's tag: the station that stands for all its tanks
-PRICE = 0.30  # of a kWh, in whatever money; the pump-cost answer takes the builder's own
 
 
 def stations(analysis: Analysis, situation: Situation | None = None, focus: str = "") -> tuple[Station, ...]:
@@ -132,7 +133,9 @@ def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple
         if place:
             r, k = place
             branch = manifold.rows[r].branches[k]
-            front += branch_choices(branch, ("manifolds", i, "rows", r, "branches", k), pipes)
+            where: Path = ("manifolds", i, "rows", r, "branches", k)
+            front += branch_choices(branch, where, pipes)
+            front.append(_bucket(manifold, tank, solution, where))
             readings += branch_readings(manifold, branch, solution)
     for i, pipe in enumerate(system.standpipes):
         if pipe.tank == tank.id:
@@ -180,6 +183,29 @@ def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple
                 hang_on_station(box, tank, solution, ("hang_ons", k), pipe_options(("metric", "inch", "hose")))
             )
     return found
+
+
+def _bucket(manifold: Manifold, tank: Tank, solution: Solution, path: Path) -> Choice:
+    """The field that takes a timed bucket at a tank's outlet: one multiplier on its branch's losses."""
+    r, k = manifold.place(tank.id) or (0, 0)
+    branch = manifold.rows[r].branches[k]
+    group = group_of(manifold, solution)
+    duct = next(d for d in group.ducts if d.id == branch_id(manifold, tank.id))
+    assert isinstance(duct, Spout)
+    flow = solution.flow[duct.id]
+
+    def make(measured: float) -> Edit:
+        head = group.heads([solution.level[c] for c in group.cells])[duct.a]
+        spare = head - max(solution.level[tank.id], duct.mouth)
+        lost = duct.pipe.head_loss(measured) / branch.correction
+        factor = spare / lost if lost > 0 else 0.0
+        if not 0.05 <= factor <= 20:
+            raise EntryError(
+                "That flow does not fit this branch: look at its valve's angle, its hose and outlet, and the bucket."
+            )
+        return Edit(f"Fit branch of {tank.name} to a timed bucket", (Change((*path, "correction"), round(factor, 4)),))
+
+    return Choice((*path, "correction"), "Flow by timed bucket", "flow", flow, step=5e-3 / 3600, fold=True, make=make)
 
 
 def _tank_commands(system: System, tank: Tank) -> tuple[tuple[str, Edit], ...]:
@@ -242,7 +268,9 @@ def _supply(analysis: Analysis, solution: Solution, pipes: tuple[tuple[str, str]
         volume = solution.volume[tank.id]
         turn = analysis.supply(solution, tank.id) / volume if volume else 0.0
         level = solution.level[pump]
-        made = return_station(line, tank, solution, ("returns", i), level, turn, pipes, water_of(system), device.floor)
+        made = return_station(
+            line, tank, solution, ("returns", i), level, turn, pipes, water_of(system), device.floor, system.space.price
+        )
         found.append(_with_top_up(system, made, line.source))
     for i, manifold in enumerate(system.manifolds):
         tanks = [b.tank for row in manifold.rows for b in row.branches]
@@ -258,7 +286,7 @@ def _supply(analysis: Analysis, solution: Solution, pipes: tuple[tuple[str, str]
             made.insert(0, ("Set all valves", plan.edit))
             return (*made, *add_top_up(system, into))
 
-        found += manifold_stations(manifold, solution, ("manifolds", i), pipes, turn, PRICE, commands)
+        found += manifold_stations(manifold, solution, ("manifolds", i), pipes, turn, system.space.price, commands)
     if system.top_ups:
         running = analysis.running
         cells = [analysis.network.cell(c) for c in analysis.sump_cells()]

@@ -12,10 +12,11 @@ from fuente.devices.join.judge import judge as judge_join
 from fuente.devices.manifold.judge import judge as judge_manifold
 from fuente.devices.manifold.network import hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
+from fuente.devices.pumping import judge_pump
 from fuente.devices.standpipe.judge import judge as judge_standpipe
 from fuente.devices.top_up.judge import judge as judge_top_up
 from fuente.document.analysis import Analysis
-from fuente.document.assemble import bodies
+from fuente.document.assemble import bodies, water_of
 from fuente.document.valves import set_valves
 
 SPREAD = 1.25  # most over least that still counts as balanced
@@ -41,10 +42,29 @@ def parts(analysis: Analysis) -> Iterable[Finding]:
     for i, manifold in enumerate(system.manifolds):
         fed = {b.tank: names[b.tank] for row in manifold.rows for b in row.branches}
         yield from judge_manifold(manifold, running, ("manifolds", i), fed)
+    yield from _pumps(analysis)
     for i, top_up in enumerate(system.top_ups):
         device = system.device(top_up.into)
         room, rate = fresh_room(analysis), analysis.evaporation_rate()
         yield from judge_top_up(top_up, ("top_ups", i), room, rate, device.chambers[-1].level)
+
+
+def _pumps(analysis: Analysis) -> Iterable[Finding]:
+    system, running = analysis.system, analysis.running
+    water = water_of(system)
+    for i, line in enumerate(system.returns):
+        link = next(k for k in analysis.network.links if k.owner == line.id)
+        floor = system.device(line.source).floor
+        flow = max(running.flow[link.id], 0.0)
+        yield from judge_pump(line.pump, ("returns", i, "pump"), line.id, flow, running.level[link.a], floor, water)
+    for i, manifold in enumerate(system.manifolds):
+        for k, feeder in enumerate(manifold.feeders):
+            key = pump_id(manifold, feeder)
+            duct = analysis.pump_ducts[key]
+            floor = system.device(feeder.source).floor
+            path: Path = ("manifolds", i, "feeders", k, "pump")
+            flow = max(running.flow[key], 0.0)
+            yield from judge_pump(feeder.pump, path, manifold.id, flow, running.level[duct.a], floor, water)
 
 
 def _together(found: list[Finding]) -> Iterable[Finding]:

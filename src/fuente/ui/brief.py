@@ -113,6 +113,7 @@ class BriefPage(QWidget):
         grid = _grid(column)
         self._number(grid, "Turnover", (*space, "turnover"), "per_hour")
         self._number(grid, "Freeboard left after a power cut", (*space, "margin"), "length")
+        self._number(grid, "Price of a kilowatt-hour", (*space, "price"), "number")
         quiet = ChoiceBox(((True, "quiet"), (False, "may be heard")), s.space.quiet)
         quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
         self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))

@@ -7,11 +7,22 @@ from typing import Any
 
 from PySide6.QtCore import QEvent, QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
-from PySide6.QtWidgets import QComboBox, QDialog, QDialogButtonBox, QFormLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PySide6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFileDialog,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QStyle,
+    QWidget,
+)
 
 from fuente.catalogue import FITTINGS
 from fuente.devices.base import FittingCount
-from fuente.errors import EntryError
+from fuente.errors import EntryError, FuenteError
 from fuente.ui import theme
 from fuente.units import UnitSystem, parse, parse_dimensions, shown
 
@@ -30,6 +41,7 @@ _STEPS = {
     "micron": (25e-6, 25e-6),
     "per_hour": (0.5 / 3600, 0.5 / 3600),
     "salinity": (1, 1),
+    "angle": (1, 1),
 }
 
 
@@ -299,6 +311,30 @@ class CurveEdit(TextEdit):
         self.setPlaceholderText("0:3.6, 2500:2.7, 5000:0.2")
         self.committed.connect(self._parse)
         self.on_error: Callable[[str], None] = lambda _: None
+        load = self.addAction(
+            self.style().standardIcon(QStyle.StandardPixmap.SP_DialogOpenButton),
+            QLineEdit.ActionPosition.TrailingPosition,
+        )
+        load.setToolTip("Load points from a CSV file: flow, head")
+        load.triggered.connect(self._choose)
+
+    def _choose(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A pump's points", "", "Tables (*.csv *.txt)")
+        if name:
+            self.load(name)
+
+    def load(self, name: str) -> None:
+        """Take the points of a CSV file, or say what is wrong with it."""
+        from pathlib import Path
+
+        from fuente.document.curves import read_curve
+
+        try:
+            points = read_curve(Path(name))
+        except FuenteError as error:
+            self.on_error(str(error))
+            return
+        self.parsed.emit(points)
 
     @staticmethod
     def words(points: tuple[tuple[float, float], ...]) -> str:

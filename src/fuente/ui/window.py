@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.demo import DEMOS
+from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
 from fuente.document.analysis import TITLES
 from fuente.document.system import System
@@ -192,6 +193,26 @@ class MainWindow(QMainWindow):
         """A demo, which has no file until it is saved."""
         if self._may_leave():
             self.set_document(DEMOS[key](), None)
+
+    def load_curve(self, path: Path) -> bool:
+        """Give a pump the points of a CSV file: that of the chosen station, else the first one."""
+        if self.workspace is None:
+            self.message.say("Open a design first, then drop the pump's points on it.")
+            return False
+        from fuente.document.curves import read_curve
+
+        own = self.workspace.station()
+        stations = ((own,) if own else ()) + self.workspace.stations
+        places = [c.path for s in stations for c in s.choices if c.quantity == "curve"]
+        try:
+            points = read_curve(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        if not places:
+            self.message.say("This design has no pump that could take the points.")
+            return False
+        return self.workspace.edit(Edit("Take pump points", (Change(places[0], points),)))
 
     def choose_file(self) -> None:
         """Ask for a file."""
@@ -432,7 +453,11 @@ class MainWindow(QMainWindow):
         """Open what was dropped."""
         for url in event.mimeData().urls():
             if url.isLocalFile():
-                self.open_file(Path(url.toLocalFile()))
+                path = Path(url.toLocalFile())
+                if path.suffix.lower() == ".csv":
+                    self.load_curve(path)
+                else:
+                    self.open_file(path)
                 event.acceptProposedAction()
                 return
 

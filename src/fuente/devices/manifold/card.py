@@ -8,12 +8,11 @@ from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.manifold.network import bar_k, branch_id, hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, SideLoop
-from fuente.devices.pumping import pump_choices, pump_curve, pump_power
+from fuente.devices.pumping import pump_choices, pump_curve, pump_readings
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.model import Solution
 
 VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
-_YEAR = 365.25 * 86400
 
 
 def group_of(spec: Manifold, solution: Solution) -> Ducts:
@@ -55,6 +54,7 @@ def branch_choices(branch: Branch, path: Path, pipes: tuple[tuple[str, str], ...
         Choice((*path, "pipe"), "Branch pipe", "choice", branch.pipe, pipes, fold=True),
         Choice((*path, "length"), "Branch length", "run", branch.length, step=0.05, fold=True),
         Choice((*path, "spacing"), "From the tee before", "run", branch.spacing, step=0.01, fold=True),
+        Choice((*path, "correction"), "Bucket correction", "number", branch.correction, step=0.05, fold=True),
         Choice((*path, "fittings"), "Branch fittings", "fittings", branch.fittings, fold=True),
     )
 
@@ -69,6 +69,17 @@ def branch_readings(spec: Manifold, branch: Branch, solution: Solution) -> tuple
         loss = bar_k(branch) * (flow / area) ** 2 / (2 * 9.80665)
         found.append(Reading("Jets leave at", jets, "speed", "Flow by the holes' area.", "", "±15 %"))
         found.append(Reading("Lost in the bar", loss, "head", "A sharp hole gives 0.62 of its area."))
+    if branch.correction != 1.0:
+        duct = next(d for d in group_of(spec, solution).ducts if d.id == branch_id(spec, branch.tank))
+        found.append(
+            Reading(
+                "Bucket says of the branch",
+                (1 - 1 / branch.correction) * duct.pipe.head_loss(flow),
+                "head",
+                "Head that dirt, a kink or a wrong guess takes besides what its figures say.",
+                "one multiplier on the branch's losses",
+            )
+        )
     if branch.air_hole > 0:
         words = "breaks the siphon" if hole_works(branch) else "too small"
         found.append(
@@ -116,7 +127,6 @@ def stations(
     total = sum(max(q, 0.0) for q in flows)
     shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
     head = head_at(spec, solution)
-    watts = sum(pump_power(f.pump) for f in spec.feeders)
     many = len(spec.feeders) > 1
     choices: list[Choice] = []
     for i, feeder in enumerate(spec.feeders):
@@ -137,14 +147,12 @@ def stations(
     readings += [
         Reading("Head at the riser's foot", head, "head", "Over the room's floor, where the first row begins."),
         Reading("Head of the pump", given, "head", "What the curve gives at this flow."),
-        Reading(
-            "Power in a year",
-            watts * _YEAR,
-            "energy",
-            "Watts on the box by the cube of the speed, day and night. At "
-            + f"{price:.2f} a kWh that is {watts * _YEAR / 3.6e6 * price:.0f} a year.",
-        ),
     ]
+    for feeder, flow in zip(spec.feeders, flows, strict=True):
+        duct = pump_duct(spec, feeder, solution)
+        level = solution.level[duct.a]
+        floor = solution.network.cell(duct.a).floor
+        readings += pump_readings(feeder.pump, max(flow, 0.0), level, floor, price, duct.pipe.water)
     first = Station(
         spec.id,
         spec.name,

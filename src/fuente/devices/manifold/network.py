@@ -2,21 +2,19 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Mapping
 from functools import lru_cache
 
 from fuente.catalogue import ball_valve_k, fitting, pipe_size
 from fuente.devices.base import Basin, fittings_k
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
-from fuente.devices.pumping import BACKWARDS_K, pump_curve
+from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import air_hole_breaks
-from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.pipes import Pipe, spray_bar_k
 from fuente.network.ducts import Duct, PumpDuct, Spout
 from fuente.water.properties import Water
 
-HOLE_C = 0.62  # of a sharp hole in a thin wall
 _SHUT_K = 1e4
 
 
@@ -41,10 +39,8 @@ def node_id(spec: Manifold, row: int, place: int) -> str:
 
 
 def bar_k(branch: Branch) -> float:
-    """Loss of a spray bar's holes on the branch's bore: the jets' speed head over the coefficient squared."""
-    area = math.pi / 4 * pipe_size(branch.pipe).bore ** 2
-    holes = branch.holes * math.pi / 4 * branch.hole_bore**2
-    return (area / (HOLE_C * holes)) ** 2
+    """Loss of a spray bar on the branch's bore."""
+    return spray_bar_k(pipe_size(branch.pipe).bore, branch.holes, branch.hole_bore)
 
 
 def branch_loss(branch: Branch) -> float:
@@ -65,7 +61,8 @@ def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: 
     k = branch_loss(branch) + (_SHUT_K if valve is None else valve)
     mouth = tank.floor + branch.mouth
     breaks = max(mouth, tank.floor + branch.air_height) if hole_works(branch) else mouth
-    pipe = Pipe(size.bore, branch.length, k, size.roughness, water)
+    c = branch.correction
+    pipe = Pipe(size.bore, branch.length * c, k * c, size.roughness, water)
     return Spout(key, f"Branch to {tank.name}", node, tank.id, pipe, "branch", owner, valve is None, mouth, breaks)
 
 
@@ -126,7 +123,7 @@ def _feeder(spec: Manifold, feeder: Feeder, cell: str, floor: float, intake: flo
     rise = max(spec.rows[0].height - floor, 0.1)
     c = feeder.correction
     k = (fittings_k(feeder.fittings) + (0.0 if feeder.valve == "none" else fitting(feeder.valve).k)) * c
-    pipe = Pipe(size.bore, (rise + feeder.run) * c, k, size.roughness, water)
+    pipe = with_suction(feeder.pump, Pipe(size.bore, (rise + feeder.run) * c, k, size.roughness, water))
     leak = 1.0 if feeder.valve == "none" else feeder.leak
     return PumpDuct(
         pump_id(spec, feeder),

@@ -55,6 +55,7 @@ class Branch(Spec):
     holes: int = Field(12, ge=1, le=200, description="Holes of the spray bar.")
     hole_bore: float = measured(0.004, "length", "Hole of the spray bar", 0.001, 0.02, step=0.0005)
     mouth: float = measured(0.26, "length", "Mouth above the tank's floor", 0.0, 3.5, step=0.002)
+    correction: float = Field(1.0, ge=0.05, le=20.0, description="Multiplier on its losses, from a timed bucket.")
     air_hole: float = measured(0.0, "length", "Air hole", 0.0, 0.02, "Its diameter; 0 for none.", step=0.001)
     air_height: float = measured(0.28, "length", "Air hole above the tank's floor", 0.0, 3.0, step=0.001)
 

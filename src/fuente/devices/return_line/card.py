@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.pumping import pump_choices
+from fuente.devices.pumping import pump_choices, pump_readings
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.errors import EntryError
@@ -16,6 +16,9 @@ from fuente.network.model import Solution
 from fuente.water.properties import Water
 
 VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
+
+
+FORMS = (("open", "an open end"), ("bar", "a spray bar"))
 
 
 def bucket_edit(line: ReturnSpec, law: ReturnLine, lift: float, path: Path) -> Callable[[float], Edit]:
@@ -67,6 +70,7 @@ def station(
     pipes: tuple[tuple[str, str], ...],
     water: Water,
     pump_floor: float,
+    price: float,
 ) -> Station:
     """The return as a station; pump_level m, turnover 1/s, pipes the sizes to choose from."""
     law = law_in(line, solution)
@@ -95,6 +99,11 @@ def station(
             )
         )
         choices.append(Choice((*where, "pipe"), f"{outlet.name} pipe", "choice", outlet.pipe, pipes, fold=True))
+        choices.append(Choice((*where, "form"), f"{outlet.name} is", "choice", outlet.form, FORMS, fold=True))
+        if outlet.form == "bar":
+            choices.append(Choice((*where, "holes"), f"{outlet.name} holes", "count", outlet.holes, fold=True))
+            bore = Choice((*where, "hole_bore"), f"{outlet.name}, each hole", "length", outlet.hole_bore, step=0.0005)
+            choices.append(replace(bore, fold=True))
     choices += [
         Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
         Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
@@ -131,6 +140,7 @@ def station(
             "was timed.",
             "one multiplier on the pipe's losses",
         ),
+        *pump_readings(line.pump, flow, pump_level, pump_floor, price, water),
         Reading("Speed in the pipe", speed, "speed", f"In a bore of {pipe_size(line.pipe).bore * 1000:.1f} mm."),
     ]
     for outlet in line.outlets:

@@ -7,11 +7,11 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
-from fuente.devices.pumping import BACKWARDS_K, pump_curve
+from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import air_hole_breaks
-from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.pipes import Pipe, spray_bar_k
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Link
@@ -34,13 +34,14 @@ def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) 
     rise = max(tank.rim + 0.05 - pump_floor, 0.1)  # over the tank's rim
     k = fittings_k(line.fittings) + (0.0 if line.valve == "none" else fitting(line.valve).k)
     c = line.correction
-    return Pipe(size.bore, (rise + line.run) * c, k * c, size.roughness, water)
+    return with_suction(line.pump, Pipe(size.bore, (rise + line.run) * c, k * c, size.roughness, water))
 
 
 def outlet_k(outlet: OutletSpec) -> float:
-    """Loss of one outlet branch on its own bore: into the branch, an elbow down, exit; and its pipe's friction."""
+    """Loss of one outlet branch on its own bore: into the branch, an elbow down, exit or spray bar; and its pipe's friction."""
     size = pipe_size(outlet.pipe)
-    return fitting("tee_branch").k + fitting("elbow").k + 1.0 + 0.02 * 0.3 / size.bore
+    end = 1.0 if outlet.form == "open" else spray_bar_k(size.bore, outlet.holes, outlet.hole_bore)
+    return fitting("tee_branch").k + fitting("elbow").k + end + 0.02 * 0.3 / size.bore
 
 
 def free_back_flow(line: ReturnSpec, tank: Basin, level: float, pump_floor: float, water: Water) -> float:

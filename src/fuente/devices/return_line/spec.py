@@ -16,6 +16,9 @@ class OutletSpec(Spec):
 
     name: str = Field("Outlet", max_length=60)
     pipe: str = Field("25-pn16", description="Its pipe or hose, an id of the catalogue.")
+    form: Literal["open", "bar"] = Field("open", description="An open end, or a spray bar.")
+    holes: int = Field(20, ge=1, le=400, description="Holes of the spray bar.")
+    hole_bore: float = measured(0.006, "length", "Hole of the spray bar", 0.001, 0.03, step=0.0005)
     height: float = measured(0.45, "length", "Mouth above the tank's floor", 0.0, 3.0, step=0.002)
     hole: float = measured(0.0, "length", "Air hole", 0.0, 0.03, "Its diameter; 0 for none.", step=0.001)
     hole_height: float = measured(0.5, "length", "Air hole above the tank's floor", 0.0, 3.0, step=0.001)
