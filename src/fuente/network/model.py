@@ -323,12 +323,23 @@ class Assembly:
 
     def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Volumes in m³ and areas in m² of the cells at levels in m."""
-        volumes, areas = [], []
-        for curve, level in zip(self._curves, z.tolist(), strict=True):
-            volume, area = curve.volume_and_area(level)
-            volumes.append(volume)
-            areas.append(area)
-        return np.array(volumes), np.array(areas)
+        base, foot, plan, others = self._prisms
+        volumes = base + plan * (z - foot)
+        areas = plan
+        if others:
+            areas = plan.copy()
+            for i, curve in others:
+                volumes[i], areas[i] = curve.volume_and_area(float(z[i]))
+        return volumes, areas
+
+    @cached_property
+    def _prisms(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, list[tuple[int, LevelCurve]]]:
+        """Upright cells as arrays (volume at the floor, floor, plan), and the others one by one."""
+        curves = self._curves
+        foot = np.array([c.levels[0] for c in curves])
+        base = np.array([c.volumes[0] for c in curves])
+        plan = np.array([(c.volumes[1] - c.volumes[0]) / (c.levels[1] - c.levels[0]) for c in curves])
+        return base, foot, plan, [(i, c) for i, c in enumerate(curves) if len(c.levels) > 2]
 
     def flows(self, z: np.ndarray) -> dict[str, float]:
         """Flow in m³/s of every link."""

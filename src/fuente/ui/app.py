@@ -9,6 +9,7 @@ from pathlib import Path
 from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from fuente.memory import calm_collector
 from fuente.ui import settings, theme
 
 
@@ -46,6 +47,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
     window.show()
     QTimer.singleShot(0, window.offer_recovery)
     QTimer.singleShot(400, _warm)
+    QTimer.singleShot(600, calm_collector)
     return app.exec()
 
 
