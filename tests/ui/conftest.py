@@ -18,6 +18,7 @@ def window(qtbot, qapp, demo):
     if qapp.property("theme") != "light" or theme.scale() != 1.0:
         theme.load_fonts()
         theme.apply(qapp, "light", 1.0)
+    qapp.setProperty("still", True)  # levels stand at once; test_motion lets them slide
     made = MainWindow()
     made.resize(1280, 800)
     made.set_document(demo, None)

@@ -41,6 +41,7 @@ def _walk(folder: Path) -> list[Path]:
     from fuente.ui.window import MainWindow
 
     app = application("light", 1.0)
+    app.setProperty("still", True)
     written: list[Path] = []
 
     def settle() -> None:

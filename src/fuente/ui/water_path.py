@@ -8,12 +8,14 @@ from PySide6.QtCore import QPoint, Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSplitter, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
+from fuente.document.analysis import Situation
 from fuente.document.section import section
 from fuente.document.system import value_at
 from fuente.drawing.primitives import Dimension, Handle
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
+from fuente.ui.motion import Slide
 from fuente.ui.section_view import SectionView
 from fuente.ui.situation_strip import SituationStrip
 from fuente.ui.station_card import StationCard
@@ -78,6 +80,7 @@ class WaterPath(QWidget):
         row.addWidget(_edge())
         row.addWidget(self.card)
         self._popup: QuantityEdit | None = None
+        self.slide = Slide(self._draw, self)
         self._connect()
         self.refresh()
 
@@ -113,14 +116,18 @@ class WaterPath(QWidget):
         units = w.units
         situation = w.situation
         self.list.show_stations(w.stations, w.findings, w.selected, units)
-        caption = "" if situation.name == "running" else situation.title
         many = len(w.system.tanks) > 1
         self.view.what = "Elevation" if many else "Section"
         self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
-        self.view.show_drawing(section(w.analysis, situation, w.focus), units, w.selected, caption)
+        self.slide.go(situation)
         self.strip.show_analysis(w.analysis, units, w.situation_name)
         self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
+
+    def _draw(self, situation: Situation) -> None:
+        w = self.workspace
+        caption = "" if situation.name == "running" else situation.title
+        self.view.show_drawing(section(w.analysis, situation, w.focus), w.units, w.selected, caption)
 
     def _type(self, what: Handle | Dimension) -> None:
         """Type a handle's or a dimension's value where it stands."""

@@ -117,6 +117,7 @@ class MainWindow(QMainWindow):
         view.addSeparator()
         self._add(view, "Metric or US units", "Ctrl+U", self.switch_units)
         self._add(view, "Light or dark ground", "Ctrl+D", self.switch_theme)
+        self._add(view, "Sliding levels on or off", None, self.switch_motion)
         self._add(view, "Larger text", QKeySequence.StandardKey.ZoomIn, lambda: self.zoom(1))
         self._add(view, "Smaller text", QKeySequence.StandardKey.ZoomOut, lambda: self.zoom(-1))
         self._add(view, "Usual text", "Ctrl+0", lambda: self.zoom(0))
@@ -354,6 +355,10 @@ class MainWindow(QMainWindow):
     def switch_theme(self) -> None:
         """Light to dark and back."""
         self._retheme("light" if theme.current().name == "dark" else "dark", theme.scale())
+
+    def switch_motion(self) -> None:
+        """Levels slide to a new situation, or stand there at once."""
+        settings.keep("motion", "on" if settings.choice("motion", "on") == "off" else "off")
 
     def zoom(self, way: int) -> None:
         """Text larger, smaller, or as usual."""

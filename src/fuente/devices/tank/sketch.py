@@ -85,7 +85,7 @@ def front(tank: Tank, offset: float, solution: Solution, share: Share | None, se
     high = rim - floor
     words = f"{tank.name}  {share.mark}" if share.mark else tank.name
     shapes.append(
-        Label((left, floor + 0.70 * high), words, "label-small", "left", owner=tank.id, room=wide, tall=0.24 * high)
+        Label((left, floor + 0.70 * high), words, "label-small", "left", owner=tank.id, room=wide, tall=0.3 * high)
     )
     shapes.append(
         Label(
