@@ -55,6 +55,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("volume", "m ** 3", ("L", 1e-3, None), ("gal", _GAL, None), "40 L or 10 gal"),
         Quantity("flow", "m ** 3 / s", ("L/h", 1e-3 / 3600, None), ("gph", _GAL / 3600, None), "3000 L/h or 900 gph"),
         Quantity("speed", "m / s", ("m/s", 1.0, 2), ("ft/s", 0.3048, 2), "0.5 m/s or 2 ft/s"),
+        Quantity("slow_speed", "m / s", ("mm/s", 1e-3, 2), ("in/min", _IN / 60, 1), "1 mm/s"),
         Quantity("time", "s", ("s", 1.0, 1), ("s", 1.0, 1), "12 s or 2 min"),
         Quantity("days", "s", ("days", 86400.0, 1), ("days", 86400.0, 1), "5 days"),
         Quantity("temperature", "degC", ("°C", 1.0, 1), ("°F", 5 / 9, 0), "25 degC or 77 degF"),
@@ -62,6 +63,11 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
+        Quantity("air_pressure", "Pa", ("kPa", 1e3, 1), ("psi", 6894.757293168, 2), "20 kPa or 3 psi"),
+        Quantity("air_flow", "m ** 3 / s", ("L/min", 1e-3 / 60, 1), ("L/min", 1e-3 / 60, 1), "4 L/min"),
+        Quantity("feed", "kg / s", ("g/day", 1e-3 / 86400, 2), ("g/day", 1e-3 / 86400, 2), "12 g/day"),
+        Quantity("concentration", "kg / m ** 3", ("mg/L", 1e-3, 2), ("mg/L", 1e-3, 2), "0.5 mg/L"),
+        Quantity("density", "kg / m ** 3", ("kg/m³", 1.0, 0), ("kg/m³", 1.0, 0), "1.05 kg/L"),
         Quantity("angle", "deg", ("°", 1.0, 1), ("°", 1.0, 1), "45"),
         Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("g/kg", 1.0, 1), "35"),
         Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 % or 0.5"),
@@ -81,6 +87,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "volume": ("L", "gal"),
     "flow": ("L/h", "gph"),
     "speed": ("m/s", "ft/s"),
+    "slow_speed": ("mm/s", "in/min"),
     "time": ("s", "s"),
     "days": ("day", "day"),
     "temperature": ("degC", "degF"),
@@ -88,6 +95,11 @@ _BARE: dict[str, tuple[str, str]] = {
     "energy": ("kWh", "kWh"),
     "mass": ("kg", "lb"),
     "pressure": ("MPa", "psi"),
+    "air_pressure": ("kPa", "psi"),
+    "air_flow": ("L/min", "L/min"),
+    "feed": ("g/day", "g/day"),
+    "concentration": ("mg/L", "mg/L"),
+    "density": ("kg/m**3", "kg/m**3"),
     "angle": ("deg", "deg"),
     "salinity": ("g/kg", "g/kg"),
     "fraction": ("", ""),
@@ -110,6 +122,7 @@ day = 24 * hour = d
 week = 7 * day
 kilogram = [mass] = kg
 gram = 1e-3 * kilogram = g
+milligram = 1e-6 * kilogram = mg
 pound = 0.45359237 * kilogram = lb = lbs
 radian = []
 degree = 3.141592653589793 / 180 * radian = deg = °
@@ -129,6 +142,7 @@ lpm = litre / minute = Lpm
 newton = kilogram * metre / second ** 2 = N
 pascal = newton / metre ** 2 = Pa
 bar = 1e5 * pascal
+kilopascal = 1e3 * pascal = kPa
 psi = 6894.757293168 * pascal
 joule = newton * metre = J
 watt = joule / second = W

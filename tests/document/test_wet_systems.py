@@ -198,6 +198,11 @@ def test_a_tank_that_is_not_there_is_a_sentence(rack):
         run(rack, [Fault("tank-drain-block", 10, 99.0)], 60.0)
 
 
+def test_what_is_not_there_cannot_break(rack):
+    with pytest.raises(EntryError, match="nothing that float-open"):
+        run(rack, [Fault("float-open", 10, 1)], 60.0)
+
+
 def test_wear_is_one_of_the_pump_and_of_the_fault(rack):
     worn = apply(rack.system, set_value("x", ("manifolds", 0, "feeders", 0, "pump", "wear"), 0.9))
     analysis = Analysis(worn, rack)

@@ -72,10 +72,11 @@ _WHERE = {
 def answers() -> dict[str, Answer]:
     """All quick answers by name."""
     from fuente.answers.building import BUILDING
+    from fuente.answers.filters import FILTERS
     from fuente.answers.flow import FLOW
     from fuente.answers.systems import SYSTEMS
 
-    return {a.name: a for a in (*FLOW, *BUILDING, *SYSTEMS)}
+    return {a.name: a for a in (*FLOW, *BUILDING, *SYSTEMS, *FILTERS)}
 
 
 def find(name: str) -> Answer:

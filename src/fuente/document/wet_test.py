@@ -289,6 +289,9 @@ def run(
     tolerance: float | None = None,
 ) -> WetTest:
     """Start from running water and break things. until s; raises FuenteError where the design does not run."""
+    for fault in faults:
+        if not fits(analysis, fault.kind):
+            raise EntryError(f"This design has nothing that {fault.kind} could break.")
     running = analysis.running
     ordered = sorted(faults, key=lambda f: f.time)
     events = [Event(fault.time, fault.title, broken(analysis, ordered[: i + 1])) for i, fault in enumerate(ordered)]

@@ -93,6 +93,27 @@ class PumpCurve:
         return self.head(0.0)
 
 
+def bracketed_root(rest: Callable[[float], float], low: float, high: float, rounds: int = 200) -> float:
+    """Where a function that changes sign once between two points is nothing; bisection with secant steps inside it."""
+    at_low, at_high = rest(low), rest(high)
+    if at_low == 0 or (at_low > 0) == (at_high > 0):
+        return low if abs(at_low) < abs(at_high) else high
+    for n in range(rounds):
+        middle = (low + high) / 2
+        if n % 3 and at_high != at_low:
+            secant = high - at_high * (high - low) / (at_high - at_low)
+            if low < secant < high:
+                middle = secant
+        value = rest(middle)
+        if value == 0 or high - low < 1e-13 * max(abs(high), 1e-300):
+            return middle
+        if (value > 0) == (at_low > 0):
+            low, at_low = middle, value
+        else:
+            high, at_high = middle, value
+    return (low + high) / 2
+
+
 def operating_point(
     curve: PumpCurve,
     lift: float,

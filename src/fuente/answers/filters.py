@@ -1,0 +1,583 @@
+"""Quick answers about filters that builders make: load, media, air, foam, drums, sieves. Functions take and give SI."""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Mapping
+
+from fuente.answers.registry import Answer, Input, Output
+from fuente.catalogue import MEDIA, medium
+from fuente.errors import EntryError
+from fuente.hydraulics.air import AirPump, Drop, share_air
+from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
+from fuente.hydraulics.drains import full_siphon
+from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.porous import foam
+from fuente.life.load import ammonia_made, areal_rate, surface_needed
+from fuente.water.properties import GRAVITY, free_ammonia_fraction, water
+
+_DAY = 86400.0
+FOAM_SURFACE = ((10, 500.0), (20, 900.0), (30, 1400.0), (45, 2400.0))  # m²/m³, outer, typical
+PVC_E = 2.8e9  # Pa
+STONE = 2600.0  # kg/m³
+
+
+def _positive(**values: float) -> None:
+    for name, value in values.items():
+        if not value > 0:
+            raise EntryError(f"{name} must be above zero.")
+
+
+def _share(**values: float) -> None:
+    for name, value in values.items():
+        if not 0 < value <= 1:
+            raise EntryError(f"{name} is a share of 0 to 100 %.")
+
+
+def foam_surface(ppi: float) -> float:
+    """Outer surface of open foam in m²/m³ by pores per inch, between the typical values by straight lines."""
+    x = min(max(ppi, FOAM_SURFACE[0][0]), FOAM_SURFACE[-1][0])
+    for (p0, s0), (p1, s1) in itertools.pairwise(FOAM_SURFACE):
+        if x <= p1:
+            return s0 + (s1 - s0) * (x - p0) / (p1 - p0)
+    return FOAM_SURFACE[-1][1]
+
+
+def ammonia(feed: float, protein: float) -> Mapping[str, float]:
+    """Total ammonia nitrogen that the animals give off: feed × protein × 0.092 (Timmons and Ebeling); ±20 %.
+
+    Nitrifying it takes 4.57 g of oxygen and 7.05 g of alkalinity as CaCO₃ for every gram of nitrogen.
+    """
+    _positive(feed=feed)
+    _share(protein=protein)
+    nitrogen = ammonia_made(feed, protein)
+    return {"ammonia_nitrogen": nitrogen, "oxygen": 4.57 * nitrogen, "alkalinity": 7.05 * nitrogen}
+
+
+def media_needed(
+    feed: float,
+    protein: float = 0.45,
+    temperature: float = 24.0,
+    medium_id: str = "wheel_10",
+    ammonia_kept: float = 5e-4,
+    oxygen: float = 6e-3,
+    ph: float = 7.5,
+    salinity: float = 0.0,
+    spare: float = 1.5,
+) -> Mapping[str, float]:
+    """Surface and litres of media for a load, by the areal rate r = k·S^0.7 (Rusten et al. 2006), S the ammonia kept.
+
+    Outer surface that water reaches counts. Where oxygen lets less through than the ammonia that is there, it limits, and
+    oxygen_limits is 1. spare multiplies the surface. ±40 %: borrow mature media and raise feed in steps.
+    """
+    _positive(feed=feed, ammonia_kept=ammonia_kept, spare=spare)
+    _share(protein=protein)
+    stuff = medium(medium_id)
+    rate, limit = areal_rate(ammonia_kept, temperature, oxygen, salinity, ph)
+    surface = spare * surface_needed(ammonia_made(feed, protein), rate)
+    volume = surface / stuff.surface
+    return {
+        "surface": surface,
+        "volume": volume,
+        "wet_mass": volume * stuff.wet_density(),
+        "areal_rate": rate * 1e3 * _DAY,
+        "oxygen_limits": 1.0 if limit == "oxygen" else 0.0,
+    }
+
+
+def free_ammonia(total: float, ph: float, temperature: float, salinity: float = 0.0) -> Mapping[str, float]:
+    """The part of total ammonia that harms: un-ionised NH₃ by pH and temperature (Emerson et al. 1975); ±2 %, 5 % in salt."""
+    share = free_ammonia_fraction(ph, temperature, salinity)
+    return {"free": total * share, "fraction": share}
+
+
+def airlift(
+    bore: float, length: float, submergence: float, air_flow: float, friction_factor: float = 0.025, k: float = 0.0
+) -> Mapping[str, float]:
+    """Water that a tube lifts on air (Stenning and Martin 1968), with drift flux beside it and the air that lifts most.
+
+    length is the tube over the injector, submergence the part of it under water; k is what stands in series, a sponge or a
+    bed. Past the best air more air lifts less. ±25 %.
+    """
+    lifted = airlift_flow(bore, length, submergence, air_flow, friction_factor, k)
+    best, most = best_air(bore, length, submergence, friction_factor, k)
+    return {
+        "water_flow": lifted,
+        "drift_flux": drift_flux_flow(bore, length, submergence, air_flow, friction_factor, k),
+        "best_air": best,
+        "best_flow": most,
+    }
+
+
+def air_pump(
+    max_pressure: float,
+    max_flow: float,
+    drops: float,
+    depth: float,
+    length: float = 1.5,
+    bore: float = 0.004,
+    wanted: float = 1e-3 / 60,
+    diffuser: float = 0.0,
+) -> Mapping[str, float]:
+    """What each of so many equal drops of an air pump gets, and how many drops it carries at a wanted flow each.
+
+    A straight pressure curve between the box's two numbers; water depth, diffuser, and the line's friction. ±20 %. A pump
+    below the water needs check valves or a loop above it.
+    """
+    count = round(drops)
+    if not 1 <= count <= 500 or abs(drops - count) > 1e-9:
+        raise EntryError("drops is a whole number from 1 to 500.")
+    _positive(max_pressure=max_pressure, max_flow=max_flow, depth=depth, bore=bore, wanted=wanted)
+    pump, line = AirPump(max_pressure, max_flow), Drop(depth, length, bore, 0.0, diffuser)
+    pressure, flows = share_air(pump, [line] * count)
+    needed = line.threshold + line.loss(wanted)
+    return {
+        "flow_each": flows[0],
+        "total": sum(flows),
+        "pressure": pressure,
+        "carries": math.floor(pump.flow(needed) / wanted + 1e-9),
+        "depth_pressure": line.threshold,
+    }
+
+
+def bottle_bed(
+    feed: float,
+    bottle: float = 2e-3,
+    protein: float = 0.45,
+    temperature: float = 24.0,
+    medium_id: str = "wheel_10",
+    fill: float = 2 / 3,
+    air_per_litre: float = 1.0,
+    spare: float = 1.5,
+) -> Mapping[str, float]:
+    """How many bottles of moving carriers carry a load, filled to a share of their volume, and the air to roll them.
+
+    Air of 0.5 to 3 L/min for each litre of carriers, by school; 1 is a gentle roll. New carriers float and hardly turn for
+    weeks: judge the bed then. ±40 %.
+    """
+    _positive(bottle=bottle, air_per_litre=air_per_litre)
+    _share(fill=fill)
+    need = media_needed(feed, protein, temperature, medium_id, spare=spare)["volume"]
+    count = math.ceil(need / (bottle * fill) - 1e-9)
+    each = bottle * fill
+    return {
+        "media": need,
+        "bottles": float(count),
+        "media_each": each,
+        "air_each": each * air_per_litre / 60,
+        "air": count * each * air_per_litre / 60,
+    }
+
+
+def carrier_holes(
+    flow: float, least: float, margin: float = 0.8, speed: float = 0.15, wall: float = 0.5e-3
+) -> Mapping[str, float]:
+    """Holes that keep carriers in: bore a share of the carrier's least dimension, and how many for a flow.
+
+    speed is that in the holes; slow holes do not suck carriers on. The loss is the jets' with C = 0.62. ±20 %.
+    """
+    _positive(flow=flow, least=least, speed=speed)
+    _share(margin=margin)
+    bore = least * margin
+    area = math.pi / 4 * bore**2
+    count = math.ceil(flow / (area * speed) - 1e-9)
+    real = flow / (count * area)
+    return {
+        "hole": bore,
+        "count": float(count),
+        "speed": real,
+        "loss": (real / 0.62) ** 2 / (2 * GRAVITY),
+        "pitch": 2 * bore,
+    }
+
+
+def media_compare(medium_id: str, other: str, surface: float, lift: float = 10.0) -> Mapping[str, float]:
+    """Two media side by side for one living surface: litres, cost, weight wet, and bags under a lift limit.
+
+    Outer surface that water reaches, typical values of the catalogue; cost in any money a litre.
+    """
+    _positive(surface=surface, lift=lift)
+    found: dict[str, float] = {}
+    for prefix, key in (("", medium_id), ("other_", other)):
+        stuff = medium(key)
+        volume = surface / stuff.surface
+        mass = volume * stuff.wet_density()
+        found[f"{prefix}volume"] = volume
+        found[f"{prefix}cost"] = volume * 1000 * stuff.cost
+        found[f"{prefix}cost_per_area"] = 1000 * stuff.cost / stuff.surface
+        found[f"{prefix}wet_mass"] = mass
+        found[f"{prefix}bags"] = float(math.ceil(mass / lift))
+    return found
+
+
+def foam_wall(
+    flow: float,
+    width: float,
+    depth: float,
+    ppi: float = 30.0,
+    thickness: float = 0.05,
+    squeeze: float = 0.015,
+    dirt: float = 25.0,
+    temperature: float = 24.0,
+) -> Mapping[str, float]:
+    """A flat foam wall across a tank: the pad to cut, the speed through it, and the level behind it clean and dirty.
+
+    squeeze is how much larger than the gap the pad is cut, so that no water passes its edges. Darcy–Forchheimer on the wet
+    face; the drop is the gauge of how dirty it is. ±30 %.
+    """
+    _positive(flow=flow, width=width, depth=depth, thickness=thickness)
+    stuff, clean = water(temperature), foam(ppi)
+    face = width * depth
+    return {
+        "cut_width": width * (1 + squeeze),
+        "cut_height": depth * (1 + squeeze),
+        "face_speed": flow / face,
+        "drop": _pad_drop(flow / face, thickness, clean, stuff),
+        "drop_dirty": _pad_drop(flow / face, thickness, clean.dirty(dirt), stuff),
+        "surface": foam_surface(ppi) * face * thickness,
+    }
+
+
+def corner_foam(
+    flow: float, reach: float, depth: float, ppi: float = 30.0, thickness: float = 0.05, squeeze: float = 0.015
+) -> Mapping[str, float]:
+    """A quarter-round foam wall in a corner: the strip to cut, bent from wall to wall, and the room behind it.
+
+    reach is where its outer face meets either wall. The strip is cut to its middle line,
+    π/2·(reach − half its thickness); the drop ±30 %.
+    """
+    _positive(flow=flow, reach=reach, depth=depth, thickness=thickness)
+    if thickness >= reach:
+        raise EntryError("The foam is thicker than the corner is deep; take a larger reach.")
+    middle = math.pi / 2 * (reach - thickness / 2)
+    face = middle * depth
+    inner = reach - thickness
+    return {
+        "cut_length": middle * (1 + squeeze),
+        "cut_height": depth * (1 + squeeze),
+        "face_speed": flow / face,
+        "drop": _pad_drop(flow / face, thickness, foam(ppi), water(24.0)),
+        "room_behind": math.pi / 4 * inner**2 * depth,
+        "surface": foam_surface(ppi) * face * thickness,
+    }
+
+
+def _pad_drop(speed: float, thickness: float, porous, stuff) -> float:  # type: ignore[no-untyped-def]
+    pressure = stuff.viscosity * speed / porous.permeability + stuff.density * porous.inertia * speed**2
+    return float(pressure * thickness / (stuff.density * GRAVITY))
+
+
+def drum_flange(diameter: float, flange: float, gasket: float = 0.003) -> Mapping[str, float]:
+    """Whether a bulkhead's flange seats on a drum's wall: the sagitta r − √(r² − (d/2)²) against a third of the gasket.
+
+    Put the gasket on the outside of a curved wall, where it seats. seats is 1 where it does.
+    """
+    _positive(diameter=diameter, flange=flange, gasket=gasket)
+    radius, takes = diameter / 2, gasket / 3
+    if flange >= diameter:
+        raise EntryError("The flange is as wide as the drum.")
+    sagitta = radius - math.sqrt(radius**2 - (flange / 2) ** 2)
+    largest = 2 * math.sqrt(max(radius**2 - (radius - takes) ** 2, 0.0))
+    return {
+        "sagitta": sagitta,
+        "takes": takes,
+        "largest": min(largest, diameter),
+        "seats": 1.0 if sagitta <= takes else 0.0,
+    }
+
+
+def flush(
+    volume: float, bore: float, drop: float, length: float = 1.0, k: float = 3.0, times_a_week: float = 1.0
+) -> Mapping[str, float]:
+    """How fast a drum's or chamber's dirty water runs off through its flush valve, and how much water that takes a week.
+
+    Full pipe from the mean level to where it lets go; the last of it runs slower. ±15 %.
+    """
+    _positive(volume=volume, bore=bore, drop=drop)
+    flow, speed = full_siphon(drop, Pipe(bore, length, k))
+    return {"time": volume / flow, "flow": flow, "velocity": speed, "a_week": volume * times_a_week}
+
+
+def sieve(
+    flow: float,
+    aperture: float = 300e-6,
+    open_share: float = 0.3,
+    clogged: float = 0.5,
+    span: float = 0.6,
+    pipe_outside: float = 0.032,
+    pipe_wall: float = 0.0024,
+    load: float = 100.0,
+) -> Mapping[str, float]:
+    """Screen area for a flow, and how far its frame of PVC pipe sags over its span.
+
+    Through the openings water goes at 0.06 m/s for every 100 µm of them, under 0.3 m/s, which a thin film over an inclined
+    screen allows; clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8 GPa, load in N/m. Area ±40 %.
+    """
+    _positive(flow=flow, aperture=aperture, span=span, pipe_outside=pipe_outside, pipe_wall=pipe_wall)
+    _share(open_share=open_share)
+    if not 0 <= clogged < 1:
+        raise EntryError("clogged is a share under 100 %.")
+    through = min(0.06 * aperture / 100e-6, 0.3)
+    area = flow / (through * open_share * (1 - clogged))
+    inner = max(pipe_outside - 2 * pipe_wall, 0.0)
+    inertia = math.pi / 64 * (pipe_outside**4 - inner**4)
+    return {
+        "area": area,
+        "speed": through,
+        "sag": 5 * load * span**4 / (384 * PVC_E * inertia),
+        "sag_allowed": span / 200,
+    }
+
+
+def settle(
+    flow: float,
+    length: float,
+    width: float,
+    particle: float = 100e-6,
+    density: float = 1050.0,
+    temperature: float = 24.0,
+) -> Mapping[str, float]:
+    """What settles in a quiet chamber: overflow rate flow/area against a particle's fall, after Stokes where it is slow.
+
+    share is that of such particles which stay down; smallest is the size of which all stay. Fish dirt is 1 020 to
+    1 100 kg/m³. ±50 %: turbulence and bubbles carry dirt over.
+    """
+    _positive(flow=flow, length=length, width=width, particle=particle)
+    stuff = water(temperature)
+    if density <= stuff.density:
+        raise EntryError("The particle is no heavier than water: it does not settle.")
+    from fluids.drag import v_terminal
+
+    rate = flow / (length * width)
+    fall = float(v_terminal(D=particle, rhop=density, rho=stuff.density, mu=stuff.viscosity))
+    low, high = 1e-6, 0.02
+    for _ in range(60):
+        middle = math.sqrt(low * high)
+        slow = float(v_terminal(D=middle, rhop=density, rho=stuff.density, mu=stuff.viscosity)) < rate
+        low, high = (middle, high) if slow else (low, middle)
+    return {"overflow_rate": rate, "fall_speed": fall, "share": min(fall / rate, 1.0), "smallest": high}
+
+
+def canister_fill(
+    volume: float, flow: float, medium_id: str = "ring", fill: float = 0.85, dividers: float = 0.05, lift: float = 15.0
+) -> Mapping[str, float]:
+    """What goes into a canister or lidded bucket: litres and kilograms of media, the water among it, and how long it stays.
+
+    fill is the share of the inside that trays and media take, dividers what they take themselves.
+    """
+    _positive(volume=volume, flow=flow)
+    _share(fill=fill)
+    stuff = medium(medium_id)
+    bulk = volume * fill * (1 - dividers)
+    held = volume - bulk * (1 - stuff.void) - volume * fill * dividers
+    return {
+        "media": bulk,
+        "dry_mass": bulk * stuff.dry,
+        "wet_mass": bulk * stuff.wet_density(),
+        "water": held,
+        "stays": held / flow,
+        "bags": float(math.ceil(bulk * stuff.wet_density() / lift)),
+        "surface": bulk * stuff.surface,
+    }
+
+
+def ornament(
+    outer: float, shell_mass: float, shell: float, media: float = 0.0, medium_id: str = "ring", margin: float = 1.3
+) -> Mapping[str, float]:
+    """Ballast that keeps a hollow ornament down, and the room in it. Volumes in m³, masses in kg.
+
+    outer is the volume that it fills, shell that of its own walls. Water fills the rest: only the walls and the media's
+    solids push up, with their own weight against it. Ballast is stone of 2 600 kg/m³. ±15 %.
+    """
+    _positive(outer=outer, shell=shell)
+    if shell >= outer:
+        raise EntryError("The shell is as large as the whole ornament: there is no room in it.")
+    room = outer - shell
+    if media > room:
+        raise EntryError("The media does not fit into the room inside.")
+    stuff = medium(medium_id)
+    solids = media * (1 - stuff.void)
+    lift = 1000 * (shell + solids) - shell_mass - media * stuff.dry
+    wanted = max(margin * lift, 0.0)
+    return {"room": room, "lift": max(lift, 0.0), "ballast": wanted / (1 - 1000 / STONE), "water": room - solids}
+
+
+def sponge_size(
+    feed: float,
+    protein: float = 0.45,
+    temperature: float = 24.0,
+    ppi: float = 20.0,
+    spare: float = 1.5,
+    face_speed: float = 2e-3,
+) -> Mapping[str, float]:
+    """Foam for an air-driven sponge: litres by the load's surface, and the flow that its face takes gently.
+
+    Outer surface of the foam; the face is taken as that of a cube of the foam on five sides. ±40 %.
+    """
+    rate, _ = areal_rate(5e-4, temperature, 6e-3)
+    surface = spare * surface_needed(ammonia_made(feed, protein), rate)
+    volume = surface / foam_surface(ppi)
+    side = volume ** (1 / 3)
+    return {"volume": volume, "side": side, "surface": surface, "flow": 5 * side**2 * face_speed}
+
+
+_MEDIA = tuple(MEDIA)
+_FEED = (Input("feed", "feed", "Feed"), Input("protein", "fraction", "Protein in it", "45 %"))
+_TEMPERATURE = Input("temperature", "temperature", "Water", "24 degC")
+
+FILTERS = (
+    Answer(
+        "ammonia-made", "Ammonia made by feeding",
+        (Input("feed", "feed", "Feed"), Input("protein", "fraction", "Protein in it", "45 %")),
+        (Output("ammonia_nitrogen", "feed", "ammonia nitrogen"), Output("oxygen", "feed", "oxygen to nitrify it"),
+         Output("alkalinity", "feed", "alkalinity to nitrify it")),
+        ammonia, ("load", "nitrogen", "tan", "food"),
+    ),
+    Answer(
+        "media-needed", "Media for a load",
+        (*_FEED, _TEMPERATURE, Input("medium_id", "word", "Medium", "wheel_10", _MEDIA, synonyms={}),
+         Input("ammonia_kept", "concentration", "Ammonia you live with", "0.5 mg/L"),
+         Input("oxygen", "concentration", "Oxygen", "6 mg/L"), Input("ph", "number", "pH", "7.5"),
+         Input("salinity", "salinity", "Salinity", "0"), Input("spare", "number", "Times as much for safety", "1.5")),
+        (Output("volume", "volume", "of media"), Output("surface", "area", "living surface"),
+         Output("wet_mass", "mass", "weight wet"), Output("areal_rate", "number", "g N a m² a day"),
+         Output("oxygen_limits", "number", "1 where oxygen limits")),
+        media_needed, ("biofilter", "surface", "carriers", "litres"),
+    ),
+    Answer(
+        "free-ammonia", "Free ammonia",
+        (Input("total", "concentration", "Total ammonia"), Input("ph", "number", "pH"), Input("temperature", "temperature", "Water"),
+         Input("salinity", "salinity", "Salinity", "0")),
+        (Output("free", "concentration", "free ammonia"), Output("fraction", "fraction", "of the total")),
+        free_ammonia, ("nh3", "toxic", "test"),
+    ),
+    Answer(
+        "airlift", "Water lifted by air",
+        (Input("bore", "length", "Bore"), Input("length", "length", "Tube over the injector"),
+         Input("submergence", "length", "Of it under water"), Input("air_flow", "air_flow", "Air"),
+         Input("friction_factor", "number", "Friction factor", "0.025"), Input("k", "number", "Losses in series, K", "0")),
+        (Output("water_flow", "flow", "lifted"), Output("drift_flux", "flow", "by the other model"),
+         Output("best_air", "air_flow", "air that lifts most"), Output("best_flow", "flow", "lifted by it")),
+        airlift, ("lift tube", "uplift", "sponge", "bubbles"),
+    ),
+    Answer(
+        "air-pump", "Air to every drop",
+        (Input("max_pressure", "air_pressure", "Pump, greatest pressure"), Input("max_flow", "air_flow", "Pump, flow at no pressure"),
+         Input("drops", "number", "Drops"), Input("depth", "length", "Depth"), Input("length", "run", "Line", "1.5 m"),
+         Input("bore", "length", "Bore of the line", "4 mm"), Input("wanted", "air_flow", "Wanted of each", "1 L/min"),
+         Input("diffuser", "air_pressure", "Diffuser takes", "0 kPa")),
+        (Output("flow_each", "air_flow", "to each drop"), Output("total", "air_flow", "together"),
+         Output("pressure", "air_pressure", "in the manifold"), Output("carries", "number", "drops that it carries"),
+         Output("depth_pressure", "air_pressure", "for depth and diffuser")),
+        air_pump, ("airline", "manifold", "how many tanks", "diffuser"),
+    ),
+    Answer(
+        "bottle-bed", "Bottles of moving carriers",
+        (Input("feed", "feed", "Feed"), Input("bottle", "volume", "Bottle holds", "2 L"), Input("protein", "fraction", "Protein", "45 %"),
+         _TEMPERATURE, Input("medium_id", "word", "Carrier", "wheel_10", _MEDIA), Input("fill", "fraction", "Filled to", "66.7 %"),
+         Input("air_per_litre", "number", "Air, L/min for a litre of carriers", "1"),
+         Input("spare", "number", "Times as much for safety", "1.5")),
+        (Output("bottles", "number", "bottles"), Output("media", "volume", "of carriers"), Output("media_each", "volume", "in each"),
+         Output("air_each", "air_flow", "air to each"), Output("air", "air_flow", "air together")),
+        bottle_bed, ("moving bed", "carriers", "diy"),
+    ),
+    Answer(
+        "carrier-holes", "Holes that keep carriers in",
+        (Input("flow", "flow", "Flow"), Input("least", "length", "Carrier's least dimension"),
+         Input("margin", "fraction", "Hole as a share of it", "80 %"), Input("speed", "speed", "Speed in the holes", "0.15 m/s")),
+        (Output("hole", "fine_length", "hole"), Output("count", "number", "holes"), Output("pitch", "fine_length", "from hole to hole"),
+         Output("speed", "speed", "speed in them"), Output("loss", "fine_length", "loss")),
+        carrier_holes, ("screen", "drill", "retain"),
+    ),
+    Answer(
+        "media-compare", "Two media side by side",
+        (Input("medium_id", "word", "Medium", None, _MEDIA), Input("other", "word", "Other medium", None, _MEDIA),
+         Input("surface", "area", "Living surface"), Input("lift", "mass", "A bag weighs at most", "10 kg")),
+        (Output("volume", "volume", "of the first"), Output("other_volume", "volume", "of the other"),
+         Output("cost", "number", "cost of the first"), Output("other_cost", "number", "cost of the other"),
+         Output("cost_per_area", "number", "a m², first"), Output("other_cost_per_area", "number", "a m², other"),
+         Output("wet_mass", "mass", "wet, first"), Output("other_wet_mass", "mass", "wet, other"),
+         Output("bags", "number", "bags, first"), Output("other_bags", "number", "bags, other")),
+        media_compare, ("cost", "weight", "rings", "lava"),
+    ),
+    Answer(
+        "foam-wall", "A foam wall across a tank",
+        (Input("flow", "flow", "Flow"), Input("width", "length", "Inside width"), Input("depth", "length", "Water depth"),
+         Input("ppi", "number", "Pores per inch", "30"), Input("thickness", "length", "Thickness", "50 mm"),
+         Input("squeeze", "fraction", "Cut larger by", "1.5 %"), Input("dirt", "number", "Dirty loss over clean", "25"), _TEMPERATURE),
+        (Output("cut_width", "length", "cut wide"), Output("cut_height", "length", "cut high"),
+         Output("face_speed", "slow_speed", "through its face"), Output("drop", "fine_length", "drop when clean"),
+         Output("drop_dirty", "fine_length", "drop when dirty"), Output("surface", "area", "surface")),
+        foam_wall, ("divider", "sponge", "cartridge"),
+    ),
+    Answer(
+        "corner-foam", "Foam around a corner",
+        (Input("flow", "flow", "Flow"), Input("reach", "length", "Reach along each wall"), Input("depth", "length", "Water depth"),
+         Input("ppi", "number", "Pores per inch", "30"), Input("thickness", "length", "Thickness", "50 mm"),
+         Input("squeeze", "fraction", "Cut larger by", "1.5 %")),
+        (Output("cut_length", "length", "cut long"), Output("cut_height", "length", "cut high"),
+         Output("face_speed", "slow_speed", "through its face"), Output("drop", "fine_length", "drop when clean"),
+         Output("room_behind", "volume", "behind it"), Output("surface", "area", "surface")),
+        corner_foam, ("quarter round", "bend", "sponge"),
+    ),
+    Answer(
+        "drum-flange", "A flange on a drum",
+        (Input("diameter", "length", "Drum's diameter"), Input("flange", "length", "Flange"), Input("gasket", "length", "Gasket", "3 mm")),
+        (Output("sagitta", "fine_length", "curve under the flange"), Output("takes", "fine_length", "the gasket takes up"),
+         Output("largest", "length", "largest flange"), Output("seats", "number", "1 where it seats")),
+        drum_flange, ("barrel", "bulkhead", "curved"),
+    ),
+    Answer(
+        "flush", "Flushing a drum",
+        (Input("volume", "volume", "Runs off"), Input("bore", "length", "Bore"), Input("drop", "head", "Mean fall"),
+         Input("length", "run", "Pipe", "1 m"), Input("k", "number", "Losses, K", "3"), Input("times_a_week", "number", "Times a week", "1")),
+        (Output("time", "time", "takes"), Output("flow", "flow", "runs"), Output("velocity", "speed", "speed"),
+         Output("a_week", "volume", "a week")),
+        flush, ("drain valve", "settling cone", "waste"),
+    ),
+    Answer(
+        "sieve", "A sieve and its frame",
+        (Input("flow", "flow", "Flow"), Input("aperture", "micron", "Opening", "300 micron"),
+         Input("open_share", "fraction", "Open share of the screen", "30 %"), Input("clogged", "fraction", "Dirt may close", "50 %"),
+         Input("span", "length", "Frame spans", "600 mm"), Input("pipe_outside", "length", "Frame pipe, outside", "32 mm"),
+         Input("pipe_wall", "length", "Its wall", "2.4 mm"), Input("load", "number", "Load, N a metre", "100")),
+        (Output("area", "area", "screen"), Output("speed", "speed", "through the openings"), Output("sag", "fine_length", "sags"),
+         Output("sag_allowed", "fine_length", "may sag")),
+        sieve, ("screen", "pond", "mesh", "frame"),
+    ),
+    Answer(
+        "settle", "What settles",
+        (Input("flow", "flow", "Flow"), Input("length", "length", "Chamber length"), Input("width", "length", "Chamber width"),
+         Input("particle", "micron", "Particle", "100 micron"), Input("density", "density", "Its density", "1.05 kg/L"), _TEMPERATURE),
+        (Output("share", "fraction", "of them stay down"), Output("smallest", "micron", "smallest of which all stay"),
+         Output("overflow_rate", "slow_speed", "overflow rate"), Output("fall_speed", "slow_speed", "they fall at")),
+        settle, ("sediment", "dirt", "overflow rate"),
+    ),
+    Answer(
+        "canister-fill", "Filling a canister",
+        (Input("volume", "volume", "Holds"), Input("flow", "flow", "Real flow"), Input("medium_id", "word", "Medium", "ring", _MEDIA),
+         Input("fill", "fraction", "Filled to", "85 %"), Input("dividers", "fraction", "Trays take", "5 %"),
+         Input("lift", "mass", "A bag weighs at most", "15 kg")),
+        (Output("media", "volume", "of media"), Output("dry_mass", "mass", "dry"), Output("wet_mass", "mass", "wet"),
+         Output("water", "volume", "of water among it"), Output("stays", "time", "water stays"), Output("bags", "number", "bags"),
+         Output("surface", "area", "surface")),
+        canister_fill, ("bucket", "canister", "bags", "weight"),
+    ),
+    Answer(
+        "ornament", "Ballast for a hollow ornament",
+        (Input("outer", "volume", "Fills"), Input("shell_mass", "mass", "Weighs empty"), Input("shell", "volume", "Its walls fill"),
+         Input("media", "volume", "Media in it", "0 L"), Input("medium_id", "word", "Medium", "ring", _MEDIA),
+         Input("margin", "number", "Margin", "1.3")),
+        (Output("ballast", "mass", "of stone"), Output("lift", "mass", "it floats by"), Output("room", "volume", "room inside"),
+         Output("water", "volume", "water inside")),
+        ornament, ("hidden filter", "float", "weight"),
+    ),
+    Answer(
+        "sponge-size", "A sponge for a load",
+        (*_FEED, _TEMPERATURE, Input("ppi", "number", "Pores per inch", "20"), Input("spare", "number", "Times as much for safety", "1.5")),
+        (Output("volume", "volume", "of foam"), Output("side", "length", "as a cube"), Output("surface", "area", "surface"),
+         Output("flow", "flow", "takes gently")),
+        sponge_size, ("air driven", "foam", "filter"),
+    ),
+)  # fmt: skip

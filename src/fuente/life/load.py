@@ -1,0 +1,46 @@
+"""What the animals load a filter with, and the surface that carries it."""
+
+from __future__ import annotations
+
+from fuente.errors import FuenteError
+
+NITROGEN_OF_PROTEIN = 0.092  # ammonia nitrogen by feed protein, Timmons and Ebeling
+OXYGEN_OF_NITROGEN = 4.57  # g O₂ by g N
+ALKALINITY_OF_NITROGEN = 7.05  # g CaCO₃ by g N
+OXYGEN_OF_FEED = 0.4  # kg by kg feed, 0.25 to 0.5
+K_AREAL = 1.0  # g N/m²/day at S = 1 mg/L and 18 °C, 0.9 to 1.2 in moving beds, Rusten et al. 2006
+EXPONENT = 0.7
+THETA = 1.07  # by °C, 1.05 to 1.09
+SEAWATER = 0.6
+_DAY = 86400.0
+
+
+def ammonia_made(feed: float, protein: float) -> float:
+    """Total ammonia nitrogen in kg/s from feed in kg/s with a share of protein. ±20 %."""
+    return feed * protein * NITROGEN_OF_PROTEIN
+
+
+def areal_rate(
+    ammonia: float, temperature: float, oxygen: float = 7e-3, salinity: float = 0.0, ph: float = 7.5
+) -> tuple[float, str]:
+    """Nitrification in kg N/m²/s, and what limits it: ammonia or oxygen.
+
+    ammonia and oxygen kg/m³, temperature °C. r = k·S^0.7 (S mg/L), S the ammonia or what the oxygen lets through,
+    (DO − 0.5)/3.2, whichever is less; k at 18 °C with 1.07 per °C; seawater 0.6; under pH 6.8 it slows to nothing by 5.8.
+    ±40 %.
+    """
+    if ammonia < 0 or oxygen < 0:
+        raise FuenteError("Ammonia and oxygen cannot be below zero.")
+    by_ammonia, by_oxygen = ammonia * 1e3, max((oxygen * 1e3 - 0.5) / 3.2, 0.0)
+    limit = "oxygen" if by_oxygen < by_ammonia else "ammonia"
+    rate = K_AREAL * min(by_ammonia, by_oxygen) ** EXPONENT * THETA ** (temperature - 18.0)
+    rate *= SEAWATER if salinity > 15 else 1.0
+    rate *= min(max((ph - 5.8) / 1.0, 0.0), 1.0)
+    return rate * 1e-3 / _DAY, limit
+
+
+def surface_needed(nitrogen: float, rate: float) -> float:
+    """Living surface in m² for a load in kg N/s at an areal rate in kg N/m²/s."""
+    if rate <= 0:
+        raise FuenteError("Nothing nitrifies there: too little ammonia, oxygen, or too low a pH.")
+    return nitrogen / rate
