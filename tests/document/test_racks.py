@@ -30,6 +30,12 @@ def rack():
     return Analysis(back_room())
 
 
+def small(rows=2, columns=3):
+    """A rack of a few tanks, quicker to solve in every situation."""
+    edit = add_rack(joined_sumps(), Rack(rows=rows, columns=columns, device="pumping", name="Rack", angle=50.0), True)
+    return apply(joined_sumps(), edit)
+
+
 def turns(analysis):
     run = analysis.running
     return {t.id: analysis.supply(run, t.id) / run.volume[t.id] * 3600 for t in analysis.system.tanks}
@@ -118,7 +124,8 @@ def test_a_side_loop_takes_its_share():
     assert turns(done)["tank"] == pytest.approx(6.0, rel=0.05)
 
 
-def test_two_pumps_lift_more_than_one_and_one_may_fail(rack):
+def test_two_pumps_lift_more_than_one():
+    rack = Analysis(small())
     (found,) = [f for f in findings(rack) if f.code == "single-pump"]
     double = Analysis(apply(rack.system, found.edit))
     assert double.running.kind_flow("pump") > 1.05 * rack.running.kind_flow("pump")
@@ -142,16 +149,16 @@ def test_a_power_cut_takes_every_tank_to_its_drain(rack):
         assert cut.level[tank.id] > tank.floor + pipe.mouth - 0.006  # an air hole stops the siphon over the manifold
 
 
-def test_without_air_holes_high_tanks_run_into_low_ones(rack):
+def test_without_air_holes_high_tanks_run_into_low_ones():
     """The rows are joined by the manifold: with a tight valve the water goes down the rack all the same."""
-    system = rack.system
-    for r in range(4):
-        for k in range(6):
+    system = small()
+    for r in range(2):
+        for k in range(3):
             where = ("manifolds", 0, "rows", r, "branches", k)
             system = apply(system, set_value("x", (*where, "air_hole"), 0.0))
             system = apply(system, set_value("x", (*where, "mouth"), 0.1))
     bare = Analysis(system)
-    tank = system.tank("rack-4-1")
+    tank = system.tank("rack-2-1")
     assert bare.situation("power_cut").solution.level[tank.id] < tank.floor + 0.2
     (found,) = [f for f in findings(bare) if f.code == "cross-siphon"]
     mended = Analysis(apply(system, found.edit))
@@ -259,15 +266,15 @@ def test_findings_read_well_in_both_units(rack):
         assert found.reason(UnitSystem.METRIC).endswith(".")
 
 
-def test_a_tank_that_must_stay_apart_is_named(rack):
-    system = apply(rack.system, set_value("x", ("tanks", 4, "apart"), True))
-    (found,) = [f for f in findings(Analysis(system, rack)) if f.code == "shared-water"]
+def test_a_tank_that_must_stay_apart_is_named():
+    system = apply(small(), set_value("x", ("tanks", 4, "apart"), True))
+    (found,) = [f for f in findings(Analysis(system)) if f.code == "shared-water"]
     assert found.owner == system.tanks[4].id
-    assert "23" in found.text
+    assert "5 others" in found.text
 
 
-def test_a_header_that_is_too_narrow_backs_up(rack):
-    narrow = apply(rack.system, set_value("x", ("headers", 0, "pipe"), "40-pn10"))
+def test_a_header_that_is_too_narrow_backs_up():
+    narrow = apply(small(), set_value("x", ("headers", 0, "pipe"), "25-pn10"))
     analysis = Analysis(narrow)
     found = {f.code: f for f in findings(analysis)}
     assert found["header-full"].rank == 0

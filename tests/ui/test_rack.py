@@ -13,6 +13,15 @@ from fuente.document.analysis import Situation
 
 @pytest.fixture
 def rack_window(window):
+    """The back room, its running state only."""
+    window.set_document(back_room(), None)
+    window.workspace._stop_check()
+    return window
+
+
+@pytest.fixture
+def judged(window):
+    """The back room with every situation and finding."""
     window.set_document(back_room(), None)
     window.workspace.check_now()
     return window
@@ -106,9 +115,9 @@ def test_arrow_keys_turn_a_valve_a_degree(rack_window):
     assert rack_window.workspace.system.manifolds[0].rows[1].branches[2].angle == pytest.approx(41.0)
 
 
-def test_all_valves_are_set_with_one_press(rack_window, qtbot):
-    page = rack_window.page("water")
-    work = rack_window.workspace
+def test_all_valves_are_set_with_one_press(judged, qtbot):
+    page = judged.page("water")
+    work = judged.workspace
     row = next(r for r in page.findings.rows if r.finding.code == "balance")
     assert row.action.text() == "Set all valves"
     row.action.click()
@@ -127,9 +136,9 @@ def test_all_valves_are_set_with_one_press(rack_window, qtbot):
     assert isinstance(work.analysis.peek("drain_blocked"), Situation)
 
 
-def test_a_new_edit_drops_the_check_under_way(rack_window, qtbot):
-    work = rack_window.workspace
-    row = next(r for r in rack_window.page("water").findings.rows if r.finding.code == "balance")
+def test_a_new_edit_drops_the_check_under_way(judged, qtbot):
+    work = judged.workspace
+    row = next(r for r in judged.page("water").findings.rows if r.finding.code == "balance")
     row.action.click()
     work._wait.stop()
     work._check()
@@ -141,8 +150,8 @@ def test_a_new_edit_drops_the_check_under_way(rack_window, qtbot):
     assert "balance" in {f.code for f in work.findings}
 
 
-def test_a_switch_of_situation_stills_every_tank(rack_window):
-    page = rack_window.page("water")
+def test_a_switch_of_situation_stills_every_tank(judged):
+    page = judged.page("water")
     page.strip.buttons["power_cut"].click()
     labels = [s.text for s in page.view.drawing().shapes if getattr(s, "style", "") == "label-share"]
     assert labels == ["still"] * 24

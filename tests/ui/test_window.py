@@ -156,7 +156,10 @@ def test_palette_answers_while_typing(window, qtbot):
     QTest.keyClick(window, Qt.Key.Key_K, Qt.KeyboardModifier.ControlModifier)
     palette = window._palette
     QTest.keyClicks(palette.search, "hole")
-    assert palette.list.count() == 1
+    assert [palette.list.item(i).text().splitlines()[0] for i in range(palette.list.count())] == [
+        "Hole for a bulkhead",
+        "Holes that keep carriers in",
+    ]
     QTest.keyClick(palette.search, Qt.Key.Key_Return)
     edit = palette.inputs["size"]
     edit.setText("1 1/2 in")

@@ -127,7 +127,6 @@ def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
     ]
     wet._show_faults()
     wet.run_now()
-    wet.trials_now()
     wet.seek(420.0)
     shoot("rack-wet-test", window)
     window.workspace.journal.clear()
