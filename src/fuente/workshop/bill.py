@@ -7,6 +7,7 @@ import io
 from collections import Counter
 from dataclasses import replace
 
+from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.base import Panel, Part, Parts, Task
 from fuente.devices.hang_on.care import care as care_hang_on
 from fuente.devices.hang_on.parts import parts as parts_hang_on
@@ -30,6 +31,7 @@ from fuente.devices.top_up.care import care as care_top_up
 from fuente.devices.top_up.parts import parts as parts_top_up
 from fuente.document.analysis import Analysis
 from fuente.document.assemble import foot_of
+from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.units import UnitSystem, fill, shown
 
@@ -67,7 +69,52 @@ def parts(analysis: Analysis) -> Parts:
         total += parts_top_up(top_up, solution)
     for tank in system.tanks:
         total += parts_tank(tank, solution)
-    return replace(total, parts=_counted(total.parts))
+    return replace(total, panels=_named(system, _drilled(system, total.panels)), parts=_counted(total.parts))
+
+
+def _named(system: System, panels: tuple[Panel, ...]) -> tuple[Panel, ...]:
+    """With several filters, each panel says whose it is."""
+    if len(system.devices) < 2:
+        return panels
+    names = {d.id: d.name for d in system.devices}
+    return tuple(
+        replace(p, name=f"{names[owner]}: {p.name[:1].lower()}{p.name[1:]}")
+        if (owner := p.id.split(".")[0]) in names
+        else p
+        for p in panels
+    )
+
+
+def _drilled(system: System, panels: tuple[Panel, ...]) -> tuple[Panel, ...]:
+    """The end panels with the holes of the lines that join two filters; a drilled end is ordered apart from the other."""
+    holes: dict[tuple[str, str], list[tuple[float, float, float, str]]] = {}
+    for join in system.joins:
+        first, second = system.device(join.first), system.device(join.second)
+        right = first.offset <= second.offset
+        ends = [(first, "right" if right else "left", join.height)]
+        if join.style == "level":
+            ends.append((second, "left" if right else "right", join.height + first.floor - second.floor))
+        saw = bulkhead_for(pipe_size(join.pipe)).saw
+        for device, side, height in ends:
+            across = device.inner_width / (join.count + 1)
+            made = [(across * (i + 1), height, saw, "") for i in range(join.count)]
+            holes.setdefault((device.id, side), []).extend(made)
+    found: list[Panel] = []
+    for panel in panels:
+        device_id, _, part = panel.id.partition(".")
+        sides = [side for side in ("left", "right") if (device_id, side) in holes]
+        if part != "end" or not sides:
+            found.append(panel)
+            continue
+        if len(sides) == 1:
+            found.append(replace(panel, name="End", count=1))
+        for side in sides:
+            where = tuple(holes[(device_id, side)])
+            note = f"{panel.note}; {len(where)} holes of {where[0][2] * 1000:.0f} mm, seen from outside"
+            found.append(
+                replace(panel, id=f"{panel.id}.{side}", name=f"End, {side}, drilled", count=1, holes=where, note=note)
+            )
+    return tuple(found)
 
 
 def _counted(found: tuple[Part, ...]) -> tuple[Part, ...]:

@@ -1,0 +1,80 @@
+"""What a rack and a cascade are made of: drilled ends, equal pieces counted, cautions that belong."""
+
+import pytest
+
+from fuente.demo import back_room, cascade
+from fuente.document.analysis import Analysis
+from fuente.units import UnitSystem
+from fuente.workshop.bill import as_csv, parts, tasks
+
+
+@pytest.fixture(scope="module")
+def rack():
+    return parts(Analysis(back_room()))
+
+
+@pytest.fixture(scope="module")
+def falls():
+    return parts(Analysis(cascade()))
+
+
+def line(total, words):
+    (found,) = [p for p in total.parts if words in p.name or words in p.note]
+    return found
+
+
+def test_the_ends_that_face_each_other_are_drilled(rack):
+    drilled = [p for p in rack.panels if "drilled" in p.name]
+    assert [p.name for p in drilled] == ["Settling sump: end, right, drilled", "Pump sump: end, left, drilled"]
+    for panel in drilled:
+        assert panel.count == 1
+        (x0, y0, d0, _), (x1, y1, d1, _) = panel.holes
+        assert y0 == y1 == pytest.approx(0.12)  # both sumps stand alike: the line's own height
+        assert d0 == d1 == pytest.approx(0.064)
+        assert x1 - x0 > 1.9 * d0
+        assert d0 < x0 < x1 < panel.length - d0
+    plain = [p for p in rack.panels if p.name.endswith(": end")]
+    assert [p.count for p in plain] == [1, 1]
+
+
+def test_a_fall_drills_only_the_sump_that_it_leaves(falls):
+    drilled = [p for p in falls.panels if "drilled" in p.name]
+    assert [p.name for p in drilled] == ["Upper sump: end, right, drilled"]
+    assert len(drilled[0].holes) == 2
+
+
+def test_equal_pieces_of_many_tanks_are_one_line(rack):
+    assert line(rack, "Strainer").count == 24
+    assert line(rack, "Ball valve, 12 mm vinyl hose").count == 24
+    falls_of_drains = [p for p in rack.parts if p.note == "drains of the tanks" and p.group == "Pipe"]
+    assert sorted(p.count for p in falls_of_drains) == [6, 6, 6, 6]  # one length a row
+    rows = line(rack, "rows, together")
+    assert rows.values["l"] == pytest.approx(4 * (0.3 + 0.1 + 5 * 0.62))
+    assert line(rack, "riser between rows").values["l"] == pytest.approx(3 * 0.45)
+
+
+def test_the_cascade_lists_its_loop_its_bar_and_its_reservoir(falls):
+    assert line(falls, "Spray bar").values == {"n": 30, "d": 0.008}
+    assert line(falls, "Reservoir").values["v"] == pytest.approx(0.025)
+    assert [p.count for p in falls.parts if p.name.startswith("Ball valve") and p.note == "steriliser loop"] == [1]
+
+
+def test_cautions_come_once_and_where_they_belong(rack, falls):
+    for total in (rack, falls):
+        assert len(set(total.cautions)) == len(total.cautions)
+        assert any("residual-current" in c for c in total.cautions)
+    assert any("tempered glass" in c for c in rack.cautions)
+
+
+@pytest.mark.parametrize("units", list(UnitSystem))
+def test_the_list_is_written_in_both_units(rack, units):
+    text = as_csv(rack, units)
+    assert "{" not in text
+    assert text.count("\n") > 25
+
+
+def test_upkeep_covers_every_kind():
+    for make, words in ((back_room, ("branch valve", "common drain", "joining")), (cascade, ("float", "spray bars"))):
+        names = " ".join(t.name.lower() for t in tasks(Analysis(make())))
+        for word in words:
+            assert word in names
