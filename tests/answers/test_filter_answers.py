@@ -11,7 +11,7 @@ from fuente.answers.registry import answers, find
 from fuente.errors import EntryError, FuenteError
 from fuente.hydraulics.air import AirPump, Drop, share_air
 from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
-from fuente.life.load import ammonia_made, areal_rate
+from fuente.life.load import ammonia_made, areal_rate, foam_surface
 
 LPM = 1e-3 / 60
 DAY = 86400.0
@@ -150,7 +150,7 @@ def test_foam_wall_gauge_rises_with_dirt():
     assert found["cut_width"] == pytest.approx(0.406)
     finer = filters.foam_wall(1000e-3 / 3600, 0.4, 0.35, ppi=45)
     assert finer["drop"] > found["drop"]
-    assert filters.foam_surface(25) == pytest.approx(1150)
+    assert foam_surface(25) == pytest.approx(1150)
 
 
 def test_what_settles_by_stokes():

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections.abc import Mapping
 
@@ -14,11 +13,10 @@ from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
-from fuente.life.load import ammonia_made, areal_rate, surface_needed
+from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 from fuente.water.properties import GRAVITY, free_ammonia_fraction, water
 
 _DAY = 86400.0
-FOAM_SURFACE = ((10, 500.0), (20, 900.0), (30, 1400.0), (45, 2400.0))  # m²/m³, outer, typical
 PVC_E = 2.8e9  # Pa
 STONE = 2600.0  # kg/m³
 
@@ -33,15 +31,6 @@ def _share(**values: float) -> None:
     for name, value in values.items():
         if not 0 < value <= 1:
             raise EntryError(f"{name} is a share of 0 to 100 %.")
-
-
-def foam_surface(ppi: float) -> float:
-    """Outer surface of open foam in m²/m³ by pores per inch, between the typical values by straight lines."""
-    x = min(max(ppi, FOAM_SURFACE[0][0]), FOAM_SURFACE[-1][0])
-    for (p0, s0), (p1, s1) in itertools.pairwise(FOAM_SURFACE):
-        if x <= p1:
-            return s0 + (s1 - s0) * (x - p0) / (p1 - p0)
-    return FOAM_SURFACE[-1][1]
 
 
 def ammonia(feed: float, protein: float) -> Mapping[str, float]:

@@ -29,6 +29,7 @@ def cascade() -> System:
         temperature=19.0,
         cover=0.7,
         stock="A shoal of white clouds",
+        feed=5e-3 / 86400,
     )
     overflow = Overflow(
         id="overflow",

@@ -30,6 +30,7 @@ def reading_room() -> System:
         temperature=17.0,
         cover=0.6,
         stock="Six axolotls and a shoal of white clouds",
+        feed=6e-3 / 86400,
     )
     overflow = Overflow(
         id="overflow",

@@ -9,7 +9,10 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
 from fuente.document.analysis import Analysis, Situation
+from fuente.document.assemble import bodies
+from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 
+KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
 BAG_LIMIT = 10.0  # kg that one person lifts out of a sump without thinking
 
 
@@ -201,4 +204,67 @@ def heavy(analysis: Analysis) -> Iterable[Finding]:
             )
 
 
-RULES = (pad_order, overtop, carriers, bypass, heavy)
+def living_surface(analysis: Analysis, cells: set[str]) -> float:
+    """Outer surface in m² of media and foam in the filters of a body of water (its cells' ids)."""
+    total = 0.0
+    for device in analysis.system.devices:
+        for chamber, _ in zip(device.chambers, device.widths(), strict=True):
+            if cell_ids(device, chamber)[0] not in cells:
+                continue
+            if chamber.fill:
+                total += chamber.fill.volume * medium(chamber.fill.medium).surface
+            wet = device.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
+            total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
+    return total
+
+
+def surface(analysis: Analysis) -> Iterable[Finding]:
+    """Living surface against what the feed makes; only where feed is known."""
+    if analysis.sump.id != analysis.system.devices[0].id:
+        return  # once for the whole system
+    tanks = {t.id: t for t in analysis.system.tanks}
+    for body in bodies(analysis.network):
+        fed = [tanks[c] for c in body if c in tanks and tanks[c].feed > 0]
+        if not fed:
+            continue
+        nitrogen = sum(ammonia_made(t.feed, t.protein) for t in fed)
+        rate, limit = areal_rate(KEPT, min(t.temperature for t in fed), OXYGEN, analysis.system.salinity)
+        need, have = surface_needed(nitrogen, rate), living_surface(analysis, set(body))
+        if have >= need:
+            continue
+        edit, action = _more_carriers(analysis, set(body), need - have)
+        yield Finding(
+            "surface-short",
+            Rank.FIX,
+            "The feed makes {nitrogen:feed} of ammonia nitrogen, which wants {need:area}; the media have {have:area}.",
+            f"At half a milligram of ammonia a litre, {OXYGEN * 1000:.0f} mg/L of oxygen and this temperature; {limit} limits. More "
+            "media cannot beat overfeeding: feed less, or add surface and raise the feed in steps. ±40 %.",
+            fed[0].id,
+            {"nitrogen": nitrogen, "need": need, "have": have},
+            action,
+            edit,
+            have - need,
+        )
+
+
+def _more_carriers(analysis: Analysis, cells: set[str], missing: float) -> tuple[Edit | None, str]:
+    """More media where there is room for it: a moving bed to two thirds of its chamber."""
+    for d, device in enumerate(analysis.system.devices):
+        for k, (chamber, width) in enumerate(zip(device.chambers, device.widths(), strict=True)):
+            if (
+                chamber.role != "moving_bed"
+                or not chamber.fill
+                or not chamber.exit
+                or cell_ids(device, chamber)[0] not in cells
+            ):
+                continue
+            room = 2 / 3 * width * device.inner_width * chamber.exit.top - chamber.fill.volume
+            wanted = missing / medium(chamber.fill.medium).surface
+            if room > 5e-4:
+                volume = round(chamber.fill.volume + min(wanted * 1.05, room), 4)
+                path: Path = ("devices", d, "chambers", k, "fill", "volume")
+                return Edit("Add carriers", (Change(path, volume),)), "Add carriers"
+    return None, ""
+
+
+RULES = (surface, pad_order, overtop, carriers, bypass, heavy)

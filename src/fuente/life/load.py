@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 from fuente.errors import FuenteError
 
 NITROGEN_OF_PROTEIN = 0.092  # ammonia nitrogen by feed protein, Timmons and Ebeling
@@ -12,7 +14,17 @@ K_AREAL = 1.0  # g N/m²/day at S = 1 mg/L and 18 °C, 0.9 to 1.2 in moving beds
 EXPONENT = 0.7
 THETA = 1.07  # by °C, 1.05 to 1.09
 SEAWATER = 0.6
+FOAM_SURFACE = ((10, 500.0), (20, 900.0), (30, 1400.0), (45, 2400.0))  # m²/m³, outer, typical
 _DAY = 86400.0
+
+
+def foam_surface(ppi: float) -> float:
+    """Outer surface of open foam in m²/m³ by pores per inch, between the typical values by straight lines."""
+    x = min(max(ppi, FOAM_SURFACE[0][0]), FOAM_SURFACE[-1][0])
+    for (p0, s0), (p1, s1) in itertools.pairwise(FOAM_SURFACE):
+        if x <= p1:
+            return s0 + (s1 - s0) * (x - p0) / (p1 - p0)
+    return FOAM_SURFACE[-1][1]
 
 
 def ammonia_made(feed: float, protein: float) -> float:

@@ -103,6 +103,8 @@ class BriefPage(QWidget):
         self._number(grid, "Water temperature", (*tank, "temperature"), "temperature")
         self._number(grid, "Covered share", (*tank, "cover"), "fraction")
         self._text(grid, "Who lives there", (*tank, "stock"))
+        self._number(grid, "Dry feed", (*tank, "feed"), "feed")
+        self._number(grid, "Protein in it", (*tank, "protein"), "fraction")
         column.addWidget(_head("The space under it"))
         grid = _grid(column)
         self._dimensions(grid, "Opening, length × depth × height", space, ("length", "depth", "height"))

@@ -42,6 +42,10 @@ _STEPS = {
     "per_hour": (0.5 / 3600, 0.5 / 3600),
     "salinity": (1, 1),
     "angle": (1, 1),
+    "feed": (1e-3 / 86400, 1e-3 / 86400),
+    "concentration": (1e-4, 1e-4),
+    "air_flow": (1e-3 / 60, 1e-3 / 60),
+    "air_pressure": (1e3, 1e3),
 }
 
 

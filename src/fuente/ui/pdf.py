@@ -13,7 +13,7 @@ from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.ui import theme
 from fuente.ui.app import application
-from fuente.ui.section_view import paint_drawing
+from fuente.ui.painting import paint_drawing
 from fuente.workshop.bill import parts, table
 from fuente.workshop.export import shown_situation
 

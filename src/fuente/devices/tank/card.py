@@ -5,7 +5,24 @@ from __future__ import annotations
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
+from fuente.life.load import ammonia_made
 from fuente.network.model import Solution
+
+
+def _load(tank: Tank) -> tuple[Reading, ...]:
+    """What the feed makes, where it is known."""
+    if tank.feed <= 0:
+        return ()
+    return (
+        Reading(
+            "Ammonia made",
+            ammonia_made(tank.feed, tank.protein),
+            "feed",
+            "Nitrogen as ammonia: feed × protein × 0.092.",
+            "Timmons and Ebeling",
+            "±20 %",
+        ),
+    )
 
 
 def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
@@ -37,6 +54,8 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
             choice("gravel", "Gravel and rock", "volume", step=0.001),
             choice("temperature", "Water temperature", "temperature"),
             choice("cover", "Covered share", "fraction", step=0.05),
+            choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
+            choice("protein", "Protein in it", "fraction", True, 0.05),
             choice("thickness", "Wall thickness", "length", True, 0.001),
             choice("bottom", "Bottom thickness", "length", True, 0.001),
             Choice(
@@ -57,6 +76,7 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
             Reading(
                 "Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."
             ),
+            *_load(tank),
             Reading(
                 "Wall safety",
                 f"{check.safety:.1f}",

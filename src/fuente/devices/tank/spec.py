@@ -25,6 +25,10 @@ class Tank(Spec):
     gravel: float = measured(0.0, "volume", "Gravel and rock", 0.0, 5, "Volume of solids, which displace water.")
     temperature: float = measured(25.0, "temperature", "Water temperature", 2, 38)
     cover: float = measured(0.5, "fraction", "Covered share of the surface", 0.0, 1.0)
+    feed: float = measured(
+        0.0, "feed", "Feed", 0.0, 1e-4, "Dry feed; 0 where it is not known yet.", step=0.1e-3 / 86400
+    )
+    protein: float = measured(0.45, "fraction", "Protein in the feed", 0.0, 0.8, step=0.05)
     stock: str = Field("", max_length=400, description="Who lives there.")
     offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
     rack: str = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")

@@ -1,0 +1,236 @@
+"""A drawing painted with Qt: for the screen and for the PDF."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QPointF, QRectF, Qt
+from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF
+
+from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Polygon, Polyline
+from fuente.ui import theme
+from fuente.units import UnitSystem, fill, shown
+
+
+def paint_drawing(
+    painter: QPainter,
+    drawing: Drawing,
+    frame: tuple[float, float, float],
+    units: UnitSystem,
+    selected: str = "",
+    words: bool = True,
+) -> None:
+    """Paint shapes and labels; frame is (scale, x of the origin, y of the origin)."""
+    scale, left, base = frame
+
+    def at(point: tuple[float, float]) -> QPointF:
+        return QPointF(left + point[0] * scale, base - point[1] * scale)
+
+    t = theme.current()
+    for shape in drawing.shapes:
+        if isinstance(shape, Polygon):
+            _polygon(
+                painter, shape, QPolygonF([at(p) for p in shape.points]), t, bool(selected) and shape.owner == selected
+            )
+        elif isinstance(shape, Polyline):
+            _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
+        elif isinstance(shape, Circle):
+            painter.setPen(QPen(QColor(t.living if shape.style == "carrier" else t.pumped), 1.2))
+            painter.setBrush(QColor(t.ground))
+            painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
+    if not words:
+        return
+    for shape in drawing.shapes:
+        if isinstance(shape, Label):
+            _label(painter, shape, at(shape.at), scale, units, t)
+        elif isinstance(shape, Dimension):
+            _dimension(painter, shape, at(shape.start), at(shape.end), scale, units, t)
+
+
+def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.Theme, chosen: bool) -> None:
+    style = shape.style
+    pen: QPen | Qt.PenStyle = Qt.PenStyle.NoPen
+    if style == "water":
+        box = polygon.boundingRect()
+        gradient = QLinearGradient(box.topLeft(), box.bottomLeft())
+        gradient.setColorAt(0, QColor(t.water_top))
+        gradient.setColorAt(1, QColor(t.water_low))
+        brush = QBrush(gradient)
+    elif style == "nappe":
+        brush = QBrush(QColor(t.water_top))
+    elif style in ("glass", "baffle"):
+        brush = QBrush(QColor(t.line))
+    elif style == "acrylic":
+        brush = QBrush(QColor(t.muted))
+    elif style in ("teeth", "plate"):
+        brush = QBrush(QColor(t.muted), Qt.BrushStyle.Dense3Pattern)
+    elif style.startswith("pad"):
+        base = QColor(t.ground)
+        base.setAlpha(70)
+        painter.setPen(QPen(QColor(t.muted), 1))
+        painter.setBrush(base)
+        painter.drawPolygon(polygon)
+        pattern = {
+            "pad-coarse": Qt.BrushStyle.Dense7Pattern,
+            "pad-medium": Qt.BrushStyle.Dense6Pattern,
+            "pad-fine": Qt.BrushStyle.Dense5Pattern,
+        }[style]
+        brush = QBrush(QColor(t.line), pattern)
+    elif style == "sock":
+        soft = QColor(t.ground)
+        soft.setAlpha(200)
+        brush = QBrush(soft)
+        pen = QPen(QColor(t.muted), 1.2)
+    elif style == "gravel":
+        brush = QBrush(QColor("#B9B09A" if t.name == "light" else "#6E6754"))
+    elif style == "media":
+        brush = QBrush(QColor(t.living), Qt.BrushStyle.Dense6Pattern)
+        pen = QPen(QColor(t.living), 1.2)
+    elif style == "heater":
+        brush = QBrush(QColor("#F3D9C6" if t.name == "light" else "#6A4630"))
+        pen = QPen(QColor(t.stop), 1.2)
+    elif style == "bar-room":
+        brush = QBrush(QColor(t.panel2))
+        pen = QPen(QColor(t.muted), 0.8)
+    elif style in ("bar", "bar-least", "bar-most"):
+        brush = QBrush(QColor({"bar": t.surface, "bar-least": t.stop, "bar-most": t.pumped}[style]))
+    elif style == "pump":
+        brush = QBrush(QColor(t.ground))
+        pen = QPen(QColor(t.pumped), 2)
+    else:
+        brush = QBrush(QColor(t.panel2))
+        pen = QPen(QColor(t.line), 1)
+    painter.setPen(pen)
+    painter.setBrush(brush)
+    painter.drawPolygon(polygon)
+    if chosen and style == "water":
+        glow = QColor(t.accent)
+        glow.setAlpha(60)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(glow)
+        painter.drawPolygon(polygon)
+
+
+def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float, t: theme.Theme) -> None:
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    style = shape.style
+    if shape.width:
+        width = max(shape.width * scale, 3.0)
+        edge = {"pipe-fall": t.surface, "pipe-pumped": t.pumped_text, "pipe-back": t.pumped, "pipe-still": t.muted}.get(
+            style, t.muted
+        )
+        body = {"pipe-fall": t.fall, "pipe-pumped": t.pumped, "pipe-back": t.ground, "pipe-still": t.panel2}.get(
+            style, t.ground
+        )
+        outer = QPen(QColor(edge), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
+        painter.setPen(outer)
+        painter.drawPolyline(line)
+        inner = QPen(
+            QColor(body),
+            max(width - 2.4, 1.0),
+            Qt.PenStyle.SolidLine,
+            Qt.PenCapStyle.FlatCap,
+            Qt.PenJoinStyle.MiterJoin,
+        )
+        painter.setPen(inner)
+        painter.drawPolyline(line)
+        if style == "pipe-back":
+            dash = QPen(QColor(t.pumped), max(width - 2.4, 1.0), Qt.PenStyle.CustomDashLine, Qt.PenCapStyle.FlatCap)
+            dash.setDashPattern([1.2, 1.0])
+            painter.setPen(dash)
+            painter.drawPolyline(line)
+        return
+    if style == "surface":
+        painter.setPen(QPen(QColor(t.surface), 2))
+    elif style == "mark":
+        painter.setPen(QPen(QColor(t.muted), 1.3, Qt.PenStyle.DashLine))
+    elif style == "mark-stop":
+        painter.setPen(QPen(QColor(t.stop), 1.8, Qt.PenStyle.DashLine))
+    elif style == "plant":
+        painter.setPen(QPen(QColor(t.living), 2))
+    elif style == "chosen":
+        painter.setPen(QPen(QColor(t.accent), 2.2))
+    elif style == "valve-handle":
+        painter.setPen(QPen(QColor(t.pumped), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
+    else:
+        painter.setPen(QPen(QColor(t.line), 1))
+    painter.drawPolyline(line)
+
+
+def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: UnitSystem, t: theme.Theme) -> None:
+    look = {
+        "label-strong": (13, theme.BOLD, t.fall_text if t.name == "light" else t.ink),
+        "label-small": (11, theme.MEDIUM, t.ink),
+        "label-share": (12, theme.MEDIUM, t.ink),
+        "label-tag": (11, theme.MEDIUM, t.ink),
+        "label-under": (12, theme.MEDIUM, t.muted),
+        "label-fall": (12, theme.BOLD, t.fall_text),
+        "label-pumped": (12, theme.BOLD, t.pumped_text),
+        "label-mark": (11, theme.MEDIUM, t.ink),
+        "label-stop": (11, theme.BOLD, t.stop),
+    }.get(label.style, (12, theme.MEDIUM, t.ink))
+    painter.setFont(theme.font(look[0], look[1]))
+    painter.setPen(QColor(look[2]))
+    words = fill(label.text, dict(label.values), units)
+    fm = painter.fontMetrics()
+    width, height = fm.horizontalAdvance(words), fm.height()
+    if label.tall and fm.ascent() > label.tall * scale:
+        return
+    if label.style == "label-share" and fm.horizontalAdvance("000.0" + words[-4:]) > label.room * scale:
+        # All of a rack alike: the caption says the unit.
+        words = fill(label.text.replace(":flow}", ":flow:bare}"), dict(label.values), units)
+        painter.setFont(theme.font(11, theme.MEDIUM))
+        width = painter.fontMetrics().horizontalAdvance(words)
+        if width > label.room * scale + theme.px(4):
+            return
+    if label.room and width > label.room * scale + theme.px(2):
+        if label.style == "label-under":
+            words = _shorter(words, label.room * scale, fm)
+            width = fm.horizontalAdvance(words)
+        elif label.style in ("label-small", "label-tag"):
+            return
+    if label.rotated:
+        painter.save()
+        painter.translate(at)
+        painter.rotate(-90)
+        painter.drawText(QPointF(-width / 2, height * 0.75), words)
+        painter.restore()
+        return
+    if label.style == "label-tag":
+        chip = QRectF(at.x() - width / 2 - 3, at.y() - height * 0.5, width + 6, height)
+        painter.setPen(Qt.PenStyle.NoPen)
+        ground = QColor(t.ground)
+        ground.setAlpha(215)
+        painter.setBrush(ground)
+        painter.drawRoundedRect(chip, 3, 3)
+        painter.setPen(QColor(look[2]))
+    x = at.x() - {"left": 0, "middle": width / 2, "right": width}[label.anchor]
+    painter.drawText(QPointF(x, at.y() + height * 0.32), words)
+
+
+def _shorter(words: str, room: float, fm: object) -> str:
+    """The first word where all do not fit; its start where even that does not."""
+    first = words.split()[0]
+    if fm.horizontalAdvance(first) <= room + 6:  # type: ignore[attr-defined]
+        return first
+    return ""  # the station list names it
+
+
+def _dimension(
+    painter: QPainter, shape: Dimension, a: QPointF, b: QPointF, scale: float, units: UnitSystem, t: theme.Theme
+) -> None:
+    x = max(a.x(), b.x()) + shape.aside * scale
+    painter.setPen(QPen(QColor(t.muted), 1))
+    painter.drawLine(QPointF(x, a.y()), QPointF(x, b.y()))
+    for y in (a.y(), b.y()):
+        painter.drawLine(QPointF(x - 4, y), QPointF(x + 4, y))
+    painter.setFont(theme.font(11, theme.MEDIUM))
+    painter.setPen(QColor(t.ink if shape.path else t.muted))
+    words = shown(shape.value, "length", units)
+    fm = painter.fontMetrics()
+    painter.save()
+    painter.translate(QPointF(x, (a.y() + b.y()) / 2))
+    painter.rotate(-90)
+    # On the side away from the thing.
+    painter.drawText(
+        QPointF(-fm.horizontalAdvance(words) / 2, -fm.descent() - 2 if shape.aside < 0 else fm.height()), words
+    )
+    painter.restore()
