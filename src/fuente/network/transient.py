@@ -16,7 +16,7 @@ from fuente.errors import SolveError
 from fuente.network.model import FLOOR, Assembly, Network
 from fuente.network.settling import double_step
 
-TOLERANCE = 4e-4  # m that a level may be off in one step, before the two results are put together
+TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together
 _FIRST = 0.01  # s, after every event: a peak may come and go in a blink
 _LEAST = 1e-4  # s
 STILL = 1e-6 / 60  # m/s: a thousandth of a millimetre a minute counts as still
@@ -113,7 +113,7 @@ def transient(
     events: Sequence[Event] = (),
     *,
     tolerance: float = TOLERANCE,
-    longest: float = 30.0,
+    longest: float = 60.0,
     progress: Callable[[float], bool] | None = None,
 ) -> History:
     """Follow levels (cell id → m) for ``until`` s through events. Water is kept to 1e-12 of the total.
