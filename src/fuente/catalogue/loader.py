@@ -192,6 +192,7 @@ def medium(medium_id: str) -> Medium:
     return _get(MEDIA, medium_id, "media")
 
 
+@lru_cache(maxsize=1)
 def bulkheads() -> tuple[Bulkhead, ...]:
     """All bulkhead fittings."""
     return tuple(
@@ -227,6 +228,7 @@ def bulkhead_for(pipe: PipeSize) -> Bulkhead:
     return min(same, key=lambda b: abs(b.bore - pipe.bore))
 
 
+@lru_cache(maxsize=8)
 def sheets(material: str) -> tuple[Sheet, ...]:
     """Sheet of a material (glass, acrylic) by rising thickness."""
     rows = (

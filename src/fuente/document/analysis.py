@@ -15,7 +15,7 @@ from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
-from fuente.document.assemble import lower
+from fuente.document.assemble import bodies, lower
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
@@ -87,6 +87,11 @@ class Analysis:
         other = copy(self)
         other._focus = device_id
         return other
+
+    @cached_property
+    def bodies(self) -> list[list[str]]:
+        """Ids of cells that share water, a list for each body."""
+        return bodies(self.network)
 
     @property
     def sump(self) -> Sump:

@@ -9,7 +9,6 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
 from fuente.document.analysis import Analysis, Situation
-from fuente.document.assemble import bodies
 from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 
 KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
@@ -223,7 +222,7 @@ def surface(analysis: Analysis) -> Iterable[Finding]:
     if analysis.sump.id != analysis.system.devices[0].id:
         return  # once for the whole system
     tanks = {t.id: t for t in analysis.system.tanks}
-    for body in bodies(analysis.network):
+    for body in analysis.bodies:
         fed = [tanks[c] for c in body if c in tanks and tanks[c].feed > 0]
         if not fed:
             continue

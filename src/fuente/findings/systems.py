@@ -16,7 +16,7 @@ from fuente.devices.pumping import judge_pump
 from fuente.devices.standpipe.judge import judge as judge_standpipe
 from fuente.devices.top_up.judge import judge as judge_top_up
 from fuente.document.analysis import Analysis
-from fuente.document.assemble import bodies, water_of
+from fuente.document.assemble import water_of
 from fuente.document.valves import set_valves
 
 SPREAD = 1.25  # most over least that still counts as balanced
@@ -273,8 +273,10 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
 
 def shared_water(analysis: Analysis) -> Iterable[Finding]:
     """One water for tanks that should be apart."""
+    if not any(t.apart for t in analysis.system.tanks):
+        return
     tanks = {t.id: t for t in analysis.system.tanks}
-    for body in bodies(analysis.network):
+    for body in analysis.bodies:
         inside = [tanks[c] for c in body if c in tanks]
         apart = [t for t in inside if t.apart]
         if apart and len(inside) > 1:
@@ -291,8 +293,10 @@ def shared_water(analysis: Analysis) -> Iterable[Finding]:
 
 def temperatures(analysis: Analysis) -> Iterable[Finding]:
     """Tanks on one water have one temperature."""
+    if len({t.temperature for t in analysis.system.tanks}) < 2:
+        return
     tanks = {t.id: t for t in analysis.system.tanks}
-    for body in bodies(analysis.network):
+    for body in analysis.bodies:
         inside = [tanks[c] for c in body if c in tanks]
         if len(inside) < 2:
             continue

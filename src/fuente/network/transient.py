@@ -113,7 +113,7 @@ def transient(
     events: Sequence[Event] = (),
     *,
     tolerance: float = TOLERANCE,
-    longest: float = 60.0,
+    longest: float = 90.0,
     progress: Callable[[float], bool] | None = None,
 ) -> History:
     """Follow levels (cell id → m) for ``until`` s through events. Water is kept to 1e-12 of the total.
