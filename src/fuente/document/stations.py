@@ -25,6 +25,7 @@ from fuente.devices.top_up.card import station as top_up_station
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.analysis import Analysis, Situation
 from fuente.document.assemble import water_of
+from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
 from fuente.document.system import System
 from fuente.document.valves import set_valves
 from fuente.errors import EntryError, FuenteError
@@ -176,7 +177,8 @@ def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple
     found = [station]
     for k, over in enumerate(system.overflows):
         if over.tank == tank.id:
-            found += overflow_stations(over, tank, solution, ("overflows", k), margin)
+            weir, drains = overflow_stations(over, tank, solution, ("overflows", k), margin)
+            found += [replace(weir, commands=partial(_hang, system, k)), drains]
     for k, box in enumerate(system.hang_ons):
         if box.tank == tank.id:
             found.append(
@@ -206,6 +208,14 @@ def _bucket(manifold: Manifold, tank: Tank, solution: Solution, path: Path) -> C
         return Edit(f"Fit branch of {tank.name} to a timed bucket", (Change((*path, "correction"), round(factor, 4)),))
 
     return Choice((*path, "correction"), "Flow by timed bucket", "flow", flow, step=5e-3 / 3600, fold=True, make=make)
+
+
+def _hang(system: System, index: int) -> tuple[tuple[str, Edit], ...]:
+    return (("Hang it over the rim instead", hang_on_instead(system, index)),)
+
+
+def _box(system: System, index: int) -> tuple[tuple[str, Edit], ...]:
+    return (("Put it in a box instead", box_instead(system, index)),)
 
 
 def _tank_commands(system: System, tank: Tank) -> tuple[tuple[str, Edit], ...]:
@@ -271,7 +281,7 @@ def _supply(analysis: Analysis, solution: Solution, pipes: tuple[tuple[str, str]
         made = return_station(
             line, tank, solution, ("returns", i), level, turn, pipes, water_of(system), device.floor, system.space.price
         )
-        found.append(_with_top_up(system, made, line.source))
+        found.append(_grown(system, made, line.source, i))
     for i, manifold in enumerate(system.manifolds):
         tanks = [b.tank for row in manifold.rows for b in row.branches]
         volume = sum(solution.volume[t] for t in tanks)
@@ -284,7 +294,7 @@ def _supply(analysis: Analysis, solution: Solution, pipes: tuple[tuple[str, str]
             made += [add_loop(spec, ("manifolds", i), kind, into) for kind in LOOP_NAMES]
             plan = set_valves(analysis, i, system.space.turnover)
             made.insert(0, ("Set all valves", plan.edit))
-            return (*made, *add_top_up(system, into))
+            return (*made, *add_top_up(system, into), ("Join a sump in front of this one", sump_in_front(system, into)))
 
         found += manifold_stations(manifold, solution, ("manifolds", i), pipes, turn, system.space.price, commands)
     if system.top_ups:
@@ -309,9 +319,18 @@ def add_top_up(system: System, into: str) -> tuple[tuple[str, Edit], ...]:
     return (("Add a top-up", Edit("Add top-up", (Change(("top_ups",), (*system.top_ups, made)),))),)
 
 
-def _with_top_up(system: System, station: Station, source: str) -> Station:
+def _grown(system: System, station: Station, source: str, index: int) -> Station:
+    """A return's own commands, and those that let the system grow from it."""
     own = station.commands
-    return replace(station, commands=lambda: (*(own() if own else ()), *add_top_up(system, source)))
+
+    def commands() -> tuple[tuple[str, Edit], ...]:
+        more = (
+            ("Make it a manifold", manifold_instead(system, index)),
+            ("Join a sump in front of this one", sump_in_front(system, source)),
+        )
+        return (*(own() if own else ()), *add_top_up(system, source), *more)
+
+    return replace(station, commands=commands)
 
 
 def try_stations(analysis: Analysis) -> tuple[Station, ...]:

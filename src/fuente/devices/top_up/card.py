@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.top_up.spec import TopUp
 
 _SOURCES = (("reservoir", "float on a reservoir"), ("mains", "float on the mains"), ("drip", "constant drip"))
@@ -10,7 +10,14 @@ _SOURCES = (("reservoir", "float on a reservoir"), ("mains", "float on the mains
 
 def station(spec: TopUp, path: Path, rate: float, room: float, pipes: tuple[tuple[str, str], ...]) -> Station:
     """rate m³/s is what evaporates; room m³ what the system takes before it spills with the pump on."""
-    choices = [Choice((*path, "source"), "From", "choice", spec.source, _SOURCES)]
+
+    def take(source: str) -> Edit:
+        changes = [Change((*path, "source"), source)]
+        if source == "drip":  # what drips in must have a way out
+            changes.append(Change((*path, "waste"), True))
+        return Edit("Change where fresh water comes from", tuple(changes))
+
+    choices = [Choice((*path, "source"), "From", "choice", spec.source, _SOURCES, make=take)]
     readings = [Reading("Evaporates", rate * 86400, "volume", "A day, by area, cover, room and humidity.", "", "±40 %")]
     if spec.source == "drip":
         choices.append(Choice((*path, "drip"), "Drip", "flow", spec.drip, step=0.1e-3 / 3600))
