@@ -15,9 +15,24 @@ def test_a_hang_on_takes_the_box_s_place_and_gives_it_back(demo, solved):
     assert hung.running.kind_flow("siphon") == pytest.approx(hung.running.kind_flow("pump"), rel=1e-9)
     assert hung.running.kind_flow("pump") == pytest.approx(solved.running.kind_flow("pump"), rel=0.03)
     assert not {f.code for f in findings(hung)} & {"siphon-breaks", "running-spill", "no-state"}
+    assert "low air hole" not in " ".join(f.text for f in findings(hung))
     boxed = Analysis(apply(hung.system, box_instead(hung.system, 0)))
     assert boxed.system.hang_ons == ()
     assert boxed.running.imbalance < 1e-12
+
+
+def test_more_water_over_one_way_out_is_a_stop(demo):
+    """A second sump holds more than the tank can take: blocked, the hang-on has no emergency beside it."""
+    hung = apply(demo, hang_on_instead(demo, 0))
+    more = Analysis(apply(hung, sump_in_front(hung, "sump")))
+    codes = {f.code: f for f in findings(more)}
+    spilled = more.situation("drain_blocked").numbers["spilled"]
+    assert spilled > 1e-3
+    assert codes["hang-on-blocked"].rank == 0
+    assert codes["hang-on-blocked"].values["spilled"] == pytest.approx(spilled)
+    if codes["hang-on-blocked"].edit:
+        lower = Analysis(apply(more.system, codes["hang-on-blocked"].edit))
+        assert lower.situation("drain_blocked").numbers["spilled"] < 0.2 * spilled
 
 
 def test_a_sump_in_front_takes_the_drains(demo):

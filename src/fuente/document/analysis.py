@@ -15,6 +15,7 @@ from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
+from fuente.devices.tank.spec import Tank
 from fuente.document.assemble import bodies, lower
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
@@ -264,6 +265,14 @@ class Analysis:
         words = "water over the rim" if solution.spilling else "sump {level:length}"
         return Situation("running", TITLES["running"], solution, Verdict(words, {"level": level}, rank))
 
+    def crest_of(self, tank: Tank) -> float:
+        """Height in m over a tank's floor to which its drains take it: the lowest crest or mouth, its rim where it has none."""
+        system = self.system
+        found = [o.crest for o in system.overflows if o.tank == tank.id]
+        found += [h.crest for h in system.hang_ons if h.tank == tank.id]
+        found += [s.mouth for s in system.standpipes if s.tank == tank.id]
+        return min(found, default=tank.inner_height)
+
     def _reaches(self, line: ReturnSpec) -> None:
         law = self.laws[return_network.link_id(line)]
         assert isinstance(law, ReturnLine)
@@ -271,8 +280,7 @@ class Analysis:
         if source is None:
             return
         tank = self.system.tank(line.tank)
-        crests = [o.crest for o in self.system.overflows if o.tank == tank.id]
-        lift = law.lift(source, tank.floor + (crests[0] if crests else tank.inner_height))
+        lift = law.lift(source, tank.floor + self.crest_of(tank))
         if law.curve.shutoff <= lift:
             raise PumpTooWeak(
                 f"The pump does not reach {tank.name}: it lifts {law.curve.shutoff:.2f} m at most and the water "

@@ -111,8 +111,7 @@ def back_siphon(analysis: Analysis) -> Iterable[Finding]:
     for i, line in enumerate(analysis.system.returns):
         tank = analysis.system.tank(line.tank)
         device = analysis.system.device(line.source)
-        crests = [o.crest for o in analysis.system.overflows if o.tank == tank.id]
-        crest = crests[0] if crests else tank.inner_height
+        crest = analysis.crest_of(tank)
         running = analysis.running.level[tank.id] - tank.floor
         height = round(min(crest + 0.002, running - 0.003), 4)
         for k, outlet in enumerate(line.outlets):

@@ -18,6 +18,7 @@ from fuente.devices.top_up.judge import judge as judge_top_up
 from fuente.document.analysis import Analysis
 from fuente.document.assemble import water_of
 from fuente.document.valves import set_valves
+from fuente.findings.flood import lower_mark
 
 SPREAD = 1.25  # most over least that still counts as balanced
 LOOP_OFF = 0.25  # how far a loop's share may be off what is wanted
@@ -125,6 +126,29 @@ def blocked_drain(analysis: Analysis) -> Iterable[Finding]:
     )
 
 
+def hung_drain(analysis: Analysis) -> Iterable[Finding]:
+    """A hang-on overflow is one way out: blocked, or without its siphon, the tank takes what the pump chamber spares."""
+    for box in analysis.system.hang_ons:
+        if analysis.drains(True, box.tank) or analysis.most_exposed() != box.tank:
+            continue
+        spilled = analysis.situation("drain_blocked").numbers["spilled"]
+        if spilled < 1e-7:
+            continue
+        edit = lower_mark(analysis, spilled * 1.05)
+        yield Finding(
+            "hang-on-blocked",
+            Rank.STOP,
+            "With the hang-on overflow blocked, or its siphon lost, the pump puts {spilled:volume} over the tank's rim.",
+            "It is the only way out. Less water in the pump chamber, so that it runs dry before the tank is full; or a drilled "
+            "hole with a dry drain.",
+            box.id,
+            {"spilled": spilled},
+            "Lower running level" if edit else "",
+            edit,
+            -spilled,
+        )
+
+
 def balance(analysis: Analysis) -> Iterable[Finding]:
     """Near and low tanks starve the far and high ones."""
     wish = analysis.system.space.turnover
@@ -219,10 +243,7 @@ def cross_siphon(analysis: Analysis) -> Iterable[Finding]:
             for k, branch in enumerate(row.branches):
                 tank = analysis.system.tank(branch.tank)
                 depth = running.level[tank.id] - tank.floor
-                mouths = [s.mouth for s in analysis.system.standpipes if s.tank == tank.id]
-                mouths += [o.crest for o in analysis.system.overflows if o.tank == tank.id]
-                mouths += [h.crest for h in analysis.system.hang_ons if h.tank == tank.id]
-                surface = min(mouths) if mouths else depth
+                surface = min(analysis.crest_of(tank), depth)
                 breaks = max(branch.mouth, branch.air_height) if hole_works(branch) else branch.mouth
                 if surface - breaks < 0.012:
                     continue
@@ -338,4 +359,4 @@ def unfed(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-RULES = (parts, blocked_drain, balance, loops, cross_siphon, restart, shared_water, temperatures, unfed)
+RULES = (parts, blocked_drain, hung_drain, balance, loops, cross_siphon, restart, shared_water, temperatures, unfed)
