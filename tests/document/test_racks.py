@@ -53,6 +53,9 @@ def test_a_rack_is_entered_at_once():
     assert len(more.tanks) == 19
     assert len({m.id for m in more.manifolds}) == 2
     assert more.tanks[:15] == made.tanks
+    assert min(t.offset for t in more.tanks[15:]) > max(
+        t.offset + t.length for t in made.tanks
+    )  # beside, not over them
 
 
 def test_a_new_rack_starts_near_its_turnover():
@@ -69,7 +72,9 @@ def test_a_new_rack_starts_near_its_turnover():
 @pytest.mark.parametrize(
     ("change", "words"),
     [({"rows": 0}, "1 to 20 rows"), ({"rows": 20, "columns": 40}, "400 tanks"), ({"pitch": 0.3}, "no hand"),
-     ({"lowest": 0.3}, "no fall"), ({"device": "attic"}, "needs a filter")],
+     ({"lowest": 0.3}, "no fall"), ({"device": "attic"}, "needs a filter"),
+     ({"turnover": 0.0}, "above zero"), ({"rows": 12}, "highest row"), ({"columns": 40, "length": 1.5}, "60 m long|61 m long"),
+     ({"height": 0.05}, "100 mm to 3 m"), ({"glass": 0.2}, "cannot be built"), ({"temperature": 80.0}, "cannot be built")],
 )  # fmt: skip
 def test_what_cannot_stand_is_a_sentence(change, words):
     with pytest.raises(EntryError, match=words):

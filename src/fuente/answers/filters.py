@@ -5,15 +5,21 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from fuente.answers.registry import Answer, Input, Output
-from fuente.catalogue import MEDIA, medium
+from fuente.catalogue import medium
 from fuente.errors import EntryError
 from fuente.hydraulics.air import AirPump, Drop, share_air
 from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
-from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
+from fuente.life.load import (
+    ALKALINITY_OF_NITROGEN,
+    OXYGEN_OF_NITROGEN,
+    ammonia_made,
+    areal_rate,
+    foam_surface,
+    surface_needed,
+)
 from fuente.water.properties import GRAVITY, free_ammonia_fraction, water
 
 _DAY = 86400.0
@@ -41,7 +47,11 @@ def ammonia(feed: float, protein: float) -> Mapping[str, float]:
     _positive(feed=feed)
     _share(protein=protein)
     nitrogen = ammonia_made(feed, protein)
-    return {"ammonia_nitrogen": nitrogen, "oxygen": 4.57 * nitrogen, "alkalinity": 7.05 * nitrogen}
+    return {
+        "ammonia_nitrogen": nitrogen,
+        "oxygen": OXYGEN_OF_NITROGEN * nitrogen,
+        "alkalinity": ALKALINITY_OF_NITROGEN * nitrogen,
+    }
 
 
 def media_needed(
@@ -300,8 +310,9 @@ def sieve(
 ) -> Mapping[str, float]:
     """Screen area for a flow, and how far its frame of PVC pipe sags over its span.
 
-    Through the openings water goes at 0.06 m/s for every 100 µm of them, under 0.3 m/s, which a thin film over an inclined
-    screen allows; clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8 GPa, load in N/m. Area ±40 %.
+    Fuente assumes 0.06 m/s through the openings for every 100 µm of them, 0.3 m/s at most: no published value, so pour a
+    bucket over a piece of your own screen first. clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8 GPa,
+    load in N/m. Area: a factor of two, ±50 %.
     """
     _positive(flow=flow, aperture=aperture, span=span, pipe_outside=pipe_outside, pipe_wall=pipe_wall)
     _share(open_share=open_share)
@@ -402,171 +413,11 @@ def sponge_size(
 ) -> Mapping[str, float]:
     """Foam for an air-driven sponge: litres by the load's surface, and the flow that its face takes gently.
 
-    Outer surface of the foam; the face is taken as that of a cube of the foam on five sides. ±40 %.
+    Outer surface of the foam; the face is taken as that of a cube of the foam on five sides, and 2 mm/s through it as
+    gentle, an assumption. ±40 %.
     """
     rate, _ = areal_rate(5e-4, temperature, 6e-3)
     surface = spare * surface_needed(ammonia_made(feed, protein), rate)
     volume = surface / foam_surface(ppi)
     side = volume ** (1 / 3)
     return {"volume": volume, "side": side, "surface": surface, "flow": 5 * side**2 * face_speed}
-
-
-_MEDIA = tuple(MEDIA)
-_FEED = (Input("feed", "feed", "Feed"), Input("protein", "fraction", "Protein in it", "45 %"))
-_TEMPERATURE = Input("temperature", "temperature", "Water", "24 degC")
-
-FILTERS = (
-    Answer(
-        "ammonia-made", "Ammonia made by feeding",
-        (Input("feed", "feed", "Feed"), Input("protein", "fraction", "Protein in it", "45 %")),
-        (Output("ammonia_nitrogen", "feed", "ammonia nitrogen"), Output("oxygen", "feed", "oxygen to nitrify it"),
-         Output("alkalinity", "feed", "alkalinity to nitrify it")),
-        ammonia, ("load", "nitrogen", "tan", "food"),
-    ),
-    Answer(
-        "media-needed", "Media for a load",
-        (*_FEED, _TEMPERATURE, Input("medium_id", "word", "Medium", "wheel_10", _MEDIA, synonyms={}),
-         Input("ammonia_kept", "concentration", "Ammonia you live with", "0.5 mg/L"),
-         Input("oxygen", "concentration", "Oxygen", "6 mg/L"), Input("ph", "number", "pH", "7.5"),
-         Input("salinity", "salinity", "Salinity", "0"), Input("spare", "number", "Times as much for safety", "1.5")),
-        (Output("volume", "volume", "of media"), Output("surface", "area", "living surface"),
-         Output("wet_mass", "mass", "weight wet"), Output("areal_rate", "number", "g N a m² a day"),
-         Output("oxygen_limits", "number", "1 where oxygen limits")),
-        media_needed, ("biofilter", "surface", "carriers", "litres"),
-    ),
-    Answer(
-        "free-ammonia", "Free ammonia",
-        (Input("total", "concentration", "Total ammonia"), Input("ph", "number", "pH"), Input("temperature", "temperature", "Water"),
-         Input("salinity", "salinity", "Salinity", "0")),
-        (Output("free", "concentration", "free ammonia"), Output("fraction", "fraction", "of the total")),
-        free_ammonia, ("nh3", "toxic", "test"),
-    ),
-    Answer(
-        "airlift", "Water lifted by air",
-        (Input("bore", "length", "Bore"), Input("length", "length", "Tube over the injector"),
-         Input("submergence", "length", "Of it under water"), Input("air_flow", "air_flow", "Air"),
-         Input("friction_factor", "number", "Friction factor", "0.025"), Input("k", "number", "Losses in series, K", "0")),
-        (Output("water_flow", "flow", "lifted"), Output("drift_flux", "flow", "by the other model"),
-         Output("best_air", "air_flow", "air that lifts most"), Output("best_flow", "flow", "lifted by it")),
-        airlift, ("lift tube", "uplift", "sponge", "bubbles"),
-    ),
-    Answer(
-        "air-pump", "Air to every drop",
-        (Input("max_pressure", "air_pressure", "Pump, greatest pressure"), Input("max_flow", "air_flow", "Pump, flow at no pressure"),
-         Input("drops", "number", "Drops"), Input("depth", "length", "Depth"), Input("length", "run", "Line", "1.5 m"),
-         Input("bore", "length", "Bore of the line", "4 mm"), Input("wanted", "air_flow", "Wanted of each", "1 L/min"),
-         Input("diffuser", "air_pressure", "Diffuser takes", "0 kPa")),
-        (Output("flow_each", "air_flow", "to each drop"), Output("total", "air_flow", "together"),
-         Output("pressure", "air_pressure", "in the manifold"), Output("carries", "number", "drops that it carries"),
-         Output("depth_pressure", "air_pressure", "for depth and diffuser")),
-        air_pump, ("airline", "manifold", "how many tanks", "diffuser"),
-    ),
-    Answer(
-        "bottle-bed", "Bottles of moving carriers",
-        (Input("feed", "feed", "Feed"), Input("bottle", "volume", "Bottle holds", "2 L"), Input("protein", "fraction", "Protein", "45 %"),
-         _TEMPERATURE, Input("medium_id", "word", "Carrier", "wheel_10", _MEDIA), Input("fill", "fraction", "Filled to", "66.7 %"),
-         Input("air_per_litre", "number", "Air, L/min for a litre of carriers", "1"),
-         Input("spare", "number", "Times as much for safety", "1.5")),
-        (Output("bottles", "number", "bottles"), Output("media", "volume", "of carriers"), Output("media_each", "volume", "in each"),
-         Output("air_each", "air_flow", "air to each"), Output("air", "air_flow", "air together")),
-        bottle_bed, ("moving bed", "carriers", "diy"),
-    ),
-    Answer(
-        "carrier-holes", "Holes that keep carriers in",
-        (Input("flow", "flow", "Flow"), Input("least", "length", "Carrier's least dimension"),
-         Input("margin", "fraction", "Hole as a share of it", "80 %"), Input("speed", "speed", "Speed in the holes", "0.15 m/s")),
-        (Output("hole", "fine_length", "hole"), Output("count", "number", "holes"), Output("pitch", "fine_length", "from hole to hole"),
-         Output("speed", "speed", "speed in them"), Output("loss", "fine_length", "loss")),
-        carrier_holes, ("screen", "drill", "retain"),
-    ),
-    Answer(
-        "media-compare", "Two media side by side",
-        (Input("medium_id", "word", "Medium", None, _MEDIA), Input("other", "word", "Other medium", None, _MEDIA),
-         Input("surface", "area", "Living surface"), Input("lift", "mass", "A bag weighs at most", "10 kg")),
-        (Output("volume", "volume", "of the first"), Output("other_volume", "volume", "of the other"),
-         Output("cost", "number", "cost of the first"), Output("other_cost", "number", "cost of the other"),
-         Output("cost_per_area", "number", "a m², first"), Output("other_cost_per_area", "number", "a m², other"),
-         Output("wet_mass", "mass", "wet, first"), Output("other_wet_mass", "mass", "wet, other"),
-         Output("bags", "number", "bags, first"), Output("other_bags", "number", "bags, other")),
-        media_compare, ("cost", "weight", "rings", "lava"),
-    ),
-    Answer(
-        "foam-wall", "A foam wall across a tank",
-        (Input("flow", "flow", "Flow"), Input("width", "length", "Inside width"), Input("depth", "length", "Water depth"),
-         Input("ppi", "number", "Pores per inch", "30"), Input("thickness", "length", "Thickness", "50 mm"),
-         Input("squeeze", "fraction", "Cut larger by", "1.5 %"), Input("dirt", "number", "Dirty loss over clean", "25"), _TEMPERATURE),
-        (Output("cut_width", "length", "cut wide"), Output("cut_height", "length", "cut high"),
-         Output("face_speed", "slow_speed", "through its face"), Output("drop", "fine_length", "drop when clean"),
-         Output("drop_dirty", "fine_length", "drop when dirty"), Output("surface", "area", "surface")),
-        foam_wall, ("divider", "sponge", "cartridge"),
-    ),
-    Answer(
-        "corner-foam", "Foam around a corner",
-        (Input("flow", "flow", "Flow"), Input("reach", "length", "Reach along each wall"), Input("depth", "length", "Water depth"),
-         Input("ppi", "number", "Pores per inch", "30"), Input("thickness", "length", "Thickness", "50 mm"),
-         Input("squeeze", "fraction", "Cut larger by", "1.5 %")),
-        (Output("cut_length", "length", "cut long"), Output("cut_height", "length", "cut high"),
-         Output("face_speed", "slow_speed", "through its face"), Output("drop", "fine_length", "drop when clean"),
-         Output("room_behind", "volume", "behind it"), Output("surface", "area", "surface")),
-        corner_foam, ("quarter round", "bend", "sponge"),
-    ),
-    Answer(
-        "drum-flange", "A flange on a drum",
-        (Input("diameter", "length", "Drum's diameter"), Input("flange", "length", "Flange"), Input("gasket", "length", "Gasket", "3 mm")),
-        (Output("sagitta", "fine_length", "curve under the flange"), Output("takes", "fine_length", "the gasket takes up"),
-         Output("largest", "length", "largest flange"), Output("seats", "number", "1 where it seats")),
-        drum_flange, ("barrel", "bulkhead", "curved"),
-    ),
-    Answer(
-        "flush", "Flushing a drum",
-        (Input("volume", "volume", "Runs off"), Input("bore", "length", "Bore"), Input("drop", "head", "Mean fall"),
-         Input("length", "run", "Pipe", "1 m"), Input("k", "number", "Losses, K", "3"), Input("times_a_week", "number", "Times a week", "1")),
-        (Output("time", "time", "takes"), Output("flow", "flow", "runs"), Output("velocity", "speed", "speed"),
-         Output("a_week", "volume", "a week")),
-        flush, ("drain valve", "settling cone", "waste"),
-    ),
-    Answer(
-        "sieve", "A sieve and its frame",
-        (Input("flow", "flow", "Flow"), Input("aperture", "micron", "Opening", "300 micron"),
-         Input("open_share", "fraction", "Open share of the screen", "30 %"), Input("clogged", "fraction", "Dirt may close", "50 %"),
-         Input("span", "length", "Frame spans", "600 mm"), Input("pipe_outside", "length", "Frame pipe, outside", "32 mm"),
-         Input("pipe_wall", "length", "Its wall", "2.4 mm"), Input("load", "number", "Load, N a metre", "100")),
-        (Output("area", "area", "screen"), Output("speed", "speed", "through the openings"), Output("sag", "fine_length", "sags"),
-         Output("sag_allowed", "fine_length", "may sag")),
-        sieve, ("screen", "pond", "mesh", "frame"),
-    ),
-    Answer(
-        "settle", "What settles",
-        (Input("flow", "flow", "Flow"), Input("length", "length", "Chamber length"), Input("width", "length", "Chamber width"),
-         Input("particle", "micron", "Particle", "100 micron"), Input("density", "density", "Its density", "1.05 kg/L"), _TEMPERATURE),
-        (Output("share", "fraction", "of them stay down"), Output("smallest", "micron", "smallest of which all stay"),
-         Output("overflow_rate", "slow_speed", "overflow rate"), Output("fall_speed", "slow_speed", "they fall at")),
-        settle, ("sediment", "dirt", "overflow rate"),
-    ),
-    Answer(
-        "canister-fill", "Filling a canister",
-        (Input("volume", "volume", "Holds"), Input("flow", "flow", "Real flow"), Input("medium_id", "word", "Medium", "ring", _MEDIA),
-         Input("fill", "fraction", "Filled to", "85 %"), Input("dividers", "fraction", "Trays take", "5 %"),
-         Input("lift", "mass", "A bag weighs at most", "15 kg")),
-        (Output("media", "volume", "of media"), Output("dry_mass", "mass", "dry"), Output("wet_mass", "mass", "wet"),
-         Output("water", "volume", "of water among it"), Output("stays", "time", "water stays"), Output("bags", "number", "bags"),
-         Output("surface", "area", "surface")),
-        canister_fill, ("bucket", "canister", "bags", "weight"),
-    ),
-    Answer(
-        "ornament", "Ballast for a hollow ornament",
-        (Input("outer", "volume", "Fills"), Input("shell_mass", "mass", "Weighs empty"), Input("shell", "volume", "Its walls fill"),
-         Input("media", "volume", "Media in it", "0 L"), Input("medium_id", "word", "Medium", "ring", _MEDIA),
-         Input("margin", "number", "Margin", "1.3")),
-        (Output("ballast", "mass", "of stone"), Output("lift", "mass", "it floats by"), Output("room", "volume", "room inside"),
-         Output("water", "volume", "water inside")),
-        ornament, ("hidden filter", "float", "weight"),
-    ),
-    Answer(
-        "sponge-size", "A sponge for a load",
-        (*_FEED, _TEMPERATURE, Input("ppi", "number", "Pores per inch", "20"), Input("spare", "number", "Times as much for safety", "1.5")),
-        (Output("volume", "volume", "of foam"), Output("side", "length", "as a cube"), Output("surface", "area", "surface"),
-         Output("flow", "flow", "takes gently")),
-        sponge_size, ("air driven", "foam", "filter"),
-    ),
-)  # fmt: skip

@@ -72,7 +72,7 @@ _WHERE = {
 def answers() -> dict[str, Answer]:
     """All quick answers by name."""
     from fuente.answers.building import BUILDING
-    from fuente.answers.filters import FILTERS
+    from fuente.answers.filter_questions import FILTERS
     from fuente.answers.flow import FLOW
     from fuente.answers.systems import SYSTEMS
 

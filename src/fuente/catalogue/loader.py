@@ -25,6 +25,11 @@ class PipeSize:
     roughness: float
     family: str
 
+    @property
+    def area(self) -> float:
+        """Cross-section of the bore, m²."""
+        return math.pi / 4 * self.bore**2
+
 
 @dataclass(frozen=True)
 class Fitting:

@@ -166,7 +166,7 @@ def judge_pump(
                 MOST_SUCTION - suction,
             )
         )
-    elif flow / (0.7853981634 * size.bore**2) > SUCTION_SPEED:
+    elif flow / size.area > SUCTION_SPEED:
         found.append(
             Finding(
                 "suction-fast",
@@ -174,7 +174,7 @@ def judge_pump(
                 "Water runs at {speed:speed} in the suction pipe.",
                 "Under 1.2 m/s a pump gets its water without drawing air.",
                 owner,
-                {"speed": flow / (0.7853981634 * size.bore**2)},
+                {"speed": flow / size.area},
                 "Wider suction" if edit else "",
                 edit,
             )

@@ -8,6 +8,8 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
 from fuente.catalogue import PIPES, PipeSize, ball_valve_angle, pipe_size
 from fuente.devices.base import Change, Edit, FittingCount
 from fuente.devices.header.spec import HeaderSpec
@@ -19,10 +21,13 @@ from fuente.document.system import System
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of
 from fuente.hydraulics.pipes import Pipe
+from fuente.water.properties import GRAVITY
 
+HIGHEST, LONGEST = 4.0, 40.0  # m: where a tank may stand, and how long a common drain may be
 ROW_SPEED = 0.9  # m/s in row pipes: slow enough that the last tee sees nearly what the first does
 HEADER_FILL = 0.5  # of a common drain's bore
 _HOSES = ((500e-3 / 3600, "hose-12"), (900e-3 / 3600, "hose-16"), (1500e-3 / 3600, "hose-19"), (1.0, "hose-25"))
+BESIDE = 0.4  # m between a rack and what stood there before
 _FLOW_SPARE = 2.0  # flow at no head over the flow that is wanted
 TOP_SPARE = 0.35  # m of head left for the valves of the highest row
 BRANCH_K = 3.5  # of a branch without its valve, about
@@ -55,6 +60,17 @@ class Rack:
             raise EntryError("A rack has 1 to 20 rows and 1 to 40 columns.")
         if self.rows * self.columns > 400:
             raise EntryError("A system holds 400 tanks at most.")
+        if not self.turnover > 0:
+            raise EntryError("A rack's tanks need a turnover above zero: their pipes and pump are sized by it.")
+        if min(self.length, self.width, self.height) < 0.1 or max(self.length, self.width, self.height) > 3:
+            raise EntryError("A rack's tanks measure 100 mm to 3 m each way.")
+        top = self.lowest + (self.rows - 1) * self.pitch
+        if top > HIGHEST:
+            raise EntryError(f"The highest row would stand {top:.1f} m over the floor; {HIGHEST:.0f} m is the most.")
+        if self.columns * (self.length + self.gap) > LONGEST:
+            raise EntryError(
+                f"A row would be {self.columns * (self.length + self.gap):.0f} m long; {LONGEST:.0f} m is the most."
+            )
         if self.pitch < self.height + 0.08:
             raise EntryError(
                 f"Rows {1000 * self.pitch:.0f} mm apart leave no hand over tanks of {1000 * self.height:.0f} mm; "
@@ -72,7 +88,7 @@ def _tag(name: str, taken: set[str]) -> str:
 def metric_for(flow: float, speed: float) -> PipeSize:
     """The narrowest metric PN10 pipe from 25 mm in which a flow in m³/s keeps under a speed in m/s."""
     sizes = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
-    return next((p for p in sizes if flow / (math.pi / 4 * p.bore**2) <= speed), sizes[-1])
+    return next((p for p in sizes if flow / p.area <= speed), sizes[-1])
 
 
 def _header_pipe(flow: float, slope: float) -> PipeSize:
@@ -98,14 +114,28 @@ def _first_in_line(system: System, device: str) -> str:
 def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
     """The edit that puts a rack on a filter: tanks, a standpipe each, one common drain, one manifold with one pump.
 
-    ``replace`` takes out the tanks that are there, with all that joins them. Raises EntryError.
+    ``replace`` takes out the tanks that are there, with all that joins them; else the rack stands right of them. Raises
+    EntryError.
     """
     rack.check()
+    try:
+        return _add_rack(system, rack, replace)
+    except ValidationError as error:
+        message = error.errors(include_url=False)[0]
+        place = " ".join(str(part) for part in message["loc"]).replace("_", " ")
+        raise EntryError(
+            f"This rack cannot be built: {place + ': ' if place else ''}{message['msg'].lower()}."
+        ) from None
+
+
+def _add_rack(system: System, rack: Rack, replace: bool) -> Edit:
     if all(d.id != rack.device for d in system.devices):
         raise EntryError("A rack needs a filter to stand on.")
     taken = {t.rack for t in system.tanks} | {h.id for h in system.headers} | {m.id for m in system.manifolds}
     tag = _tag(rack.name, taken)
     device = system.device(rack.device)
+    kept = () if replace else system.tanks
+    left = max((t.offset + t.length + BESIDE for t in kept), default=0.0)
     tanks, pipes = [], []
     inner = rack.height - rack.glass
     water = inner - 0.03  # 30 mm under the rim
@@ -135,7 +165,7 @@ def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
                     temperature=rack.temperature,
                     cover=0.9,
                     stock=rack.stock,
-                    offset=c * (rack.length + rack.gap),
+                    offset=left + c * (rack.length + rack.gap),
                     rack=tag,
                 )
             )
@@ -163,9 +193,8 @@ def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
         release=round(min(0.25, device.inner_height - 0.05), 3),
     )
     manifold = _manifold(rack, tag, tanks, total, each, water, device.floor)
-    keep = () if replace else system.tanks
     changes = [
-        Change(("tanks",), (*keep, *tanks)),
+        Change(("tanks",), (*kept, *tanks)),
         Change(("standpipes",), (*(() if replace else system.standpipes), *pipes)),
         Change(("headers",), (*(() if replace else system.headers), header)),
         Change(("manifolds",), (*(() if replace else system.manifolds), manifold)),
@@ -185,7 +214,7 @@ def _manifold(
     hose = next(h for q, h in _HOSES if each < q)
     heights = [round(rack.lowest + r * rack.pitch + rack.height + 0.05, 3) for r in range(rack.rows)]
     size = pipe_size(hose)
-    speed_head = (each / (math.pi / 4 * size.bore**2)) ** 2 / (2 * 9.80665)
+    speed_head = (each / size.area) ** 2 / (2 * GRAVITY)
     rows = []
     for r, height in enumerate(heights):
         # What a low row has to spare is about its height under the highest; its valves take it.

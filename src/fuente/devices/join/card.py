@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.join.network import link_id
@@ -21,7 +19,7 @@ def station(spec: JoinSpec, solution: Solution, path: Path, pipes: tuple[tuple[s
     """The join as a station."""
     flow = solution.flow[link_id(spec)]
     apart = difference(spec, solution)
-    speed = abs(flow) / (spec.count * math.pi / 4 * pipe_size(spec.pipe).bore ** 2)
+    speed = abs(flow) / (spec.count * pipe_size(spec.pipe).area)
     styles = (("level", "below water, either way"), ("fall", "over a mouth and down"))
     level = spec.style == "level"
     words = "{apart:length} apart at {flow:flow}" if level else "{flow:flow} fall {apart:length}"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Callable
 
 from fuente.catalogue import pipe_size
@@ -11,6 +12,7 @@ from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, S
 from fuente.devices.pumping import pump_choices, pump_curve, pump_readings
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.model import Solution
+from fuente.water.properties import GRAVITY
 
 VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
 
@@ -62,11 +64,11 @@ def branch_choices(branch: Branch, path: Path, pipes: tuple[tuple[str, str], ...
 def branch_readings(spec: Manifold, branch: Branch, solution: Solution) -> tuple[Reading, ...]:
     """Speed at the outlet, and what its air hole does."""
     flow = abs(solution.flow[branch_id(spec, branch.tank)])
-    area = 0.7853981634 * pipe_size(branch.pipe).bore ** 2
+    area = pipe_size(branch.pipe).area
     found = [Reading("Speed in the branch", flow / area, "speed", "Over 1.5 m/s it is heard and blows sand about.")]
     if branch.form == "bar":
-        jets = flow / (branch.holes * 0.7853981634 * branch.hole_bore**2)
-        loss = bar_k(branch) * (flow / area) ** 2 / (2 * 9.80665)
+        jets = flow / (branch.holes * math.pi / 4 * branch.hole_bore**2)
+        loss = bar_k(branch) * (flow / area) ** 2 / (2 * GRAVITY)
         found.append(Reading("Jets leave at", jets, "speed", "Flow by the holes' area.", "", "±15 %"))
         found.append(Reading("Lost in the bar", loss, "head", "A sharp hole gives 0.62 of its area."))
     if branch.correction != 1.0:

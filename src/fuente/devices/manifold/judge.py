@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import math
-
 from fuente.catalogue import pipe_size, wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.manifold.network import branch_id, pump_id
@@ -18,7 +16,7 @@ def judge(spec: Manifold, solution: Solution, path: Path, tank_names: dict[str, 
     found: list[Finding] = []
     for i, f in enumerate(spec.feeders):
         flow = max(solution.flow[pump_id(spec, f)], 0.0)
-        speed = flow / (math.pi / 4 * pipe_size(f.pipe).bore ** 2)
+        speed = flow / pipe_size(f.pipe).area
         if speed > FAST_MAIN:
             wider = wider_pipe(f.pipe)
             edit = Edit("Widen pipe", (Change((*path, "feeders", i, "pipe"), wider),)) if wider else None
@@ -43,7 +41,7 @@ def _outlets(spec: Manifold, solution: Solution, path: Path, names: dict[str, st
     fast = []
     for i, row in enumerate(spec.rows):
         for k, b in enumerate(row.branches):
-            area = math.pi / 4 * pipe_size(b.pipe).bore ** 2
+            area = pipe_size(b.pipe).area
             speed = solution.flow[branch_id(spec, b.tank)] / area
             if speed > FAST_OUTLET:
                 fast.append((speed, names[b.tank], i, k))
