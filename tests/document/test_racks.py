@@ -74,7 +74,7 @@ def test_a_new_rack_starts_near_its_turnover():
     [({"rows": 0}, "1 to 20 rows"), ({"rows": 20, "columns": 40}, "400 tanks"), ({"pitch": 0.3}, "no hand"),
      ({"lowest": 0.3}, "no fall"), ({"device": "attic"}, "needs a filter"),
      ({"turnover": 0.0}, "above zero"), ({"rows": 12}, "highest row"), ({"columns": 40, "length": 1.5}, "60 m long|61 m long"),
-     ({"height": 0.05}, "100 mm to 3 m"), ({"glass": 0.2}, "cannot be built"), ({"temperature": 80.0}, "cannot be built")],
+     ({"height": 0.05}, "100 mm to 3 m"), ({"glass": 0.2}, "Wall thickness must be at most 60 mm"), ({"temperature": 80.0}, "temperature must be at most 38")],
 )  # fmt: skip
 def test_what_cannot_stand_is_a_sentence(change, words):
     with pytest.raises(EntryError, match=words):

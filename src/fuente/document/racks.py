@@ -17,7 +17,7 @@ from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SupplyRow
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import System
+from fuente.document.system import System, first_sentence
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of
 from fuente.hydraulics.pipes import Pipe
@@ -31,6 +31,9 @@ BESIDE = 0.4  # m between a rack and what stood there before
 _FLOW_SPARE = 2.0  # flow at no head over the flow that is wanted
 TOP_SPARE = 0.35  # m of head left for the valves of the highest row
 BRANCH_K = 3.5  # of a branch without its valve, about
+
+
+_PARTS = {m.__name__: m for m in (Tank, StandpipeSpec, HeaderSpec, Branch, SupplyRow, PumpSpec, Feeder, Manifold)}
 
 
 @dataclass(frozen=True)
@@ -121,11 +124,7 @@ def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
     try:
         return _add_rack(system, rack, replace)
     except ValidationError as error:
-        message = error.errors(include_url=False)[0]
-        place = " ".join(str(part) for part in message["loc"]).replace("_", " ")
-        raise EntryError(
-            f"This rack cannot be built: {place + ': ' if place else ''}{message['msg'].lower()}."
-        ) from None
+        raise EntryError(f"This rack cannot be built. {first_sentence(error, _PARTS.get(error.title))}") from None
 
 
 def _add_rack(system: System, rack: Rack, replace: bool) -> Edit:

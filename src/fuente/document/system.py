@@ -190,8 +190,8 @@ def checked(system: BaseModel) -> System:
         raise EntryError(first_sentence(error)) from None
 
 
-def first_sentence(error: ValidationError) -> str:
-    """What is wrong first, in words, and where."""
+def first_sentence(error: ValidationError, model: Any = None) -> str:
+    """What is wrong first, in words, and where; ``model`` is what was being made, a System unless said."""
     first = error.errors(include_url=False)[0]
     message = first["msg"].removeprefix("Value error, ")
     where = " → ".join(_place(part) for part in first["loc"])
@@ -200,7 +200,7 @@ def first_sentence(error: ValidationError) -> str:
     limits = {"greater_than_equal": ("ge", "at least"), "less_than_equal": ("le", "at most")}
     if first["type"] in limits:
         key, words = limits[first["type"]]
-        label, quantity = _field(first["loc"])
+        label, quantity = _field(first["loc"], model or System)
         from fuente.units import shown
 
         limit = float(first["ctx"][key])
@@ -213,9 +213,9 @@ def _place(part: int | str) -> str:
     return str(part + 1) if isinstance(part, int) else str(part).replace("_", " ")
 
 
-def _field(location: tuple[int | str, ...]) -> tuple[str, str]:
-    """Label and quantity of a field by its location."""
-    node: Any = System
+def _field(location: tuple[int | str, ...], model: Any) -> tuple[str, str]:
+    """Label and quantity of a field by its location in a model."""
+    node: Any = model
     label, quantity = "", ""
     for part in location:
         if isinstance(part, int):
