@@ -153,9 +153,14 @@ def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
         names = ", ".join(n.replace("_", "-") for n in TITLES)
         raise EntryError(f"There is no situation “{situation[:40]}”; there are: {names}.")
     analysis = _analysis(file, chamber)
+    if chamber and not analysis.has_sump:
+        raise EntryError("This design has no sump, and so no chamber to clean out.")
     if chamber and all(c.id != chamber for c in analysis.sump.chambers):
         ids = ", ".join(c.id for c in analysis.sump.chambers)
         raise EntryError(f"There is no chamber “{chamber[:40]}”; there are: {ids}.")
+    if key not in analysis.names():
+        names = ", ".join(n.replace("_", "-") for n in analysis.names())
+        raise EntryError(f"This design cannot be in “{situation}”; its situations are: {names}.")
     case = analysis.situation(key)
     units = analysis.system.units
     s = case.solution

@@ -20,11 +20,11 @@ from fuente.life.load import (
     foam_surface,
     surface_needed,
 )
+from fuente.structure.buoyancy import ballast
 from fuente.water.properties import GRAVITY, free_ammonia_fraction, water
 
 _DAY = 86400.0
 PVC_E = 2.8e9  # Pa
-STONE = 2600.0  # kg/m³
 
 
 def _positive(**values: float) -> None:
@@ -398,9 +398,8 @@ def ornament(
         raise EntryError("The media does not fit into the room inside.")
     stuff = medium(medium_id)
     solids = media * (1 - stuff.void)
-    lift = 1000 * (shell + solids) - shell_mass - media * stuff.dry
-    wanted = max(margin * lift, 0.0)
-    return {"room": room, "lift": max(lift, 0.0), "ballast": wanted / (1 - 1000 / STONE), "water": room - solids}
+    lift, stone = ballast(shell, shell_mass, solids, media * stuff.dry, margin)
+    return {"room": room, "lift": lift, "ballast": stone, "water": room - solids}
 
 
 def sponge_size(

@@ -70,6 +70,14 @@ class Medium:
     dry: float
     size: float
     cost: float
+    core: float = 0.0  # claimed porous core, m²/m³, beside the outer surface
+    cleaning: float = 3.0  # minutes to rinse a litre once
+    matures: float = 5.0  # weeks from new, typical
+    source: str = "typical"
+
+    def living(self, core: bool = False) -> float:
+        """Surface in m²/m³ by either school: outer alone, or with the claimed core."""
+        return self.surface + (self.core if core else 0.0)
 
     def wet_density(self, water_density: float = 1000.0) -> float:
         """Mass in kg of a drained, still dripping m³: solids and a tenth of the voids."""

@@ -2,9 +2,17 @@
 
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
+from fuente.demo.lantern import lantern
+from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 
-DEMOS = {"reading-room": reading_room, "back-room": back_room, "cascade": cascade}
+DEMOS = {
+    "reading-room": reading_room,
+    "back-room": back_room,
+    "cascade": cascade,
+    "nursery-on-air": nursery,
+    "window-lantern": lantern,
+}
 TEXTS = {
     "reading-room": (
         "Reading-room tank",
@@ -18,6 +26,14 @@ TEXTS = {
         "Two-sump cascade",
         "White clouds in a large tank over two sumps, one falling into the other, with a steriliser and a top-up.",
     ),
+    "nursery-on-air": (
+        "Nursery on air",
+        "Eight 30 L tubs of fry with bottle moving beds and sponges, all on one air pump. One valve stands wide open.",
+    ),
+    "window-lantern": (
+        "Window lantern",
+        "White clouds and shrimp in 60 L, the filter hidden in a clay lantern. Its gaps are too wide for the young.",
+    ),
 }
 
-__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "reading_room"]
+__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "lantern", "nursery", "reading_room"]

@@ -10,6 +10,7 @@ from typing import Any, Protocol
 from pydantic import BaseModel, ConfigDict, Field
 
 from fuente.catalogue import fitting
+from fuente.network.aeration import Lift
 from fuente.network.model import Cell, Link
 from fuente.units import UnitSystem, fill
 
@@ -63,6 +64,21 @@ class Basin(Protocol):
     def inner_height(self) -> float: ...
 
 
+class Home(Basin, Protocol):
+    """A tank as the filters see it that clean its water."""
+
+    @property
+    def offset(self) -> float: ...
+    @property
+    def temperature(self) -> float: ...
+    @property
+    def feed(self) -> float: ...
+    @property
+    def protein(self) -> float: ...
+    @property
+    def digs(self) -> bool: ...
+
+
 class FittingCount(Spec):
     """So many of one fitting in a run of pipe."""
 
@@ -83,6 +99,8 @@ class Fragment:
     links: tuple[Link, ...] = ()
     ports: Mapping[str, str] = field(default_factory=dict)
     marks: Mapping[str, float] = field(default_factory=dict)
+    lifts: tuple[Lift, ...] = ()  # tubes that wait for air
+    displaced: tuple[tuple[str, float, float, float], ...] = ()  # of other cells: id, bottom m, top m, volume m³
 
 
 @dataclass(frozen=True)

@@ -7,6 +7,8 @@ from copy import copy
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from fuente.devices import kind_of
+from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.hang_on import network as hang_on_network
 from fuente.devices.overflow import network as overflow_network
@@ -17,17 +19,22 @@ from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.assemble import bodies, lower
+from fuente.document.sites import crest_of, sites
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
 from fuente.life.heat import evaporation
 from fuente.network import Cell, LevelCurve, Link, Network, Solution, settle, steady
+from fuente.network.aeration import Aeration
+from fuente.network.beds import Bed, Through
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law
 from fuente.network.supplies import FloatValve
 
 BUCKET = "bucket"
+MOVERS = ("lift", "inner-pump", "feed-pump", "pump", "branch")  # kinds of ways that machines drive
+WEEK = 7 * 86400.0
 LARGE = 32  # cells from which only the running state is solved at once
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card
 
@@ -36,6 +43,7 @@ TITLES = {
     "power_cut": "Power cut",
     "valve_leaks": "Valve leaks",
     "drain_blocked": "Drain blocked",
+    "air_open": "Air valve open",
     "pads_dirty": "Pads dirty",
     "evaporated": "Evaporated",
     "cleaning": "Cleaning",
@@ -61,7 +69,8 @@ class Analysis:
 
     def __init__(self, system: System, before: Analysis | None = None, clean: str = ""):
         self.system = system
-        self.whole: Network = lower(system)  # floats and drips too
+        self.sites = sites(system)
+        self.whole: Network = lower(system, self.sites)  # floats and drips too
         floats = {k.id: None for k in self.whole.links if isinstance(k.law, FloatValve)}
         self.network: Network = self.whole.replace_links(floats) if floats else self.whole
         self.clean = clean
@@ -69,6 +78,8 @@ class Analysis:
         self._flows: dict[tuple[str, int], float] = {}
         self._done: dict[str, Situation] = {}
         self._failed: dict[str, FuenteError] = {}
+        self._wide: dict[str, dict[str, float]] = {}
+        self._opened_most: dict[str, int] = {}
         self._guess: dict[str, Mapping[str, float]] = {}
         if before is not None and [c.id for c in before.network.cells] == [c.id for c in self.network.cells]:
             self._guess = dict(before._guess)
@@ -95,12 +106,19 @@ class Analysis:
         return bodies(self.network)
 
     @property
+    def has_sump(self) -> bool:
+        """Whether the system has a sump at all: many tanks run without one."""
+        return bool(self.system.devices)
+
+    @property
     def sump(self) -> Sump:
-        """The filter that is looked at: the one asked for, else the one that the first pump stands in."""
+        """The sump that is looked at: the one asked for, else the one that the first pump stands in."""
         system = self.system
         sources = [line.source for line in system.returns]
         sources += [f.source for m in system.manifolds for f in m.feeders]
         chosen = self._focus or (sources[0] if sources else "")
+        if not system.devices:
+            raise FuenteError("This system has no sump.")
         return system.device(chosen) if chosen else system.devices[0]
 
     @property
@@ -109,8 +127,9 @@ class Analysis:
         return sump_network.cell_ids(self.sump, self.sump.chambers[-1])[-1]
 
     def sump_cells(self) -> list[str]:
-        """Ids of all cells of all filters."""
+        """Ids of all cells of all filters with walls of their own."""
         devices = {d.id for d in self.system.devices}
+        devices |= {f.id for f in self.system.filters if not kind_of(f).inside}
         return [c.id for c in self.network.cells if c.owner in devices]
 
     @property
@@ -143,6 +162,19 @@ class Analysis:
         """What pumps and manifolds give a tank, m³/s."""
         return sum(solution.flow[key] for key in self._feeds.get(tank_id, ()))
 
+    def moved(self, solution: Solution, tank_id: str) -> float:
+        """What pumps give a tank and its own filters turn over in it, m³/s."""
+        return sum(max(solution.flow[key], 0.0) for key in self._movers.get(tank_id, ()))
+
+    @cached_property
+    def _movers(self) -> dict[str, list[str]]:
+        """Ids of the ways that feed each tank or turn its water over."""
+        found = {key: list(ways) for key, ways in self._feeds.items()}
+        for way in self.network.ways:
+            if way.kind in ("lift", "inner-pump", "feed-pump"):
+                found.setdefault(way.b, []).append(way.id)
+        return found
+
     @cached_property
     def _feeds(self) -> dict[str, list[str]]:
         """Ids of the ways that feed each tank."""
@@ -174,7 +206,15 @@ class Analysis:
         if not base.groups:
             return base
         off = {k: {"on": False, "leak": leak if d.valve else 1.0} for k, d in self.pump_ducts.items()}
-        return base.with_groups(g.changed(off) if isinstance(g, Ducts) else g for g in base.groups)
+        return base.with_groups(
+            g.changed(off) if isinstance(g, Ducts) else g.changed(on=False) if isinstance(g, Aeration) else g
+            for g in base.groups
+        )
+
+    @cached_property
+    def airs(self) -> dict[str, Aeration]:
+        """The groups of the air pumps by id."""
+        return {g.supply.id: g for g in self.network.groups if isinstance(g, Aeration)}
 
     @cached_property
     def calm(self) -> Network:
@@ -197,8 +237,15 @@ class Analysis:
     # -- situations -----------------------------------------------------------------------------------------------
 
     def names(self) -> list[str]:
-        """Names of all situations, in the order of the strip."""
-        return list(TITLES)
+        """Names of all situations that this system can be in, in the order of the strip."""
+        gone = set()
+        if not self.system.airs:
+            gone.add("air_open")
+        if not self.has_sump:
+            gone |= {"valve_leaks", "cleaning"}
+        if not self.drains(False) or not (self.system.returns or self.system.manifolds):
+            gone.add("drain_blocked")
+        return [name for name in TITLES if name not in gone]
 
     def situation(self, name: str) -> Situation:
         """One situation, solved once. Raises FuenteError where the water finds no state."""
@@ -241,7 +288,7 @@ class Analysis:
             start[pipe.tank] = self.system.tank(pipe.tank).floor + pipe.mouth
         for header in self.system.headers:
             start[header.id] = header.low_end
-        for cell in self.sump_cells():
+        for cell in self.sump_cells() if self.has_sump else ():
             start[cell] = min(self.network.marks.get(self.pump_cell, start[cell]), self.network.cell(cell).rim - 0.01)
         return Situation("rest", "At rest", settle(off, start), Verdict("nothing runs", {}, Rank.STOP))
 
@@ -260,18 +307,21 @@ class Analysis:
             raise PumpTooWeak(
                 f"{self.system.manifolds[0].name}: the pump reaches no tank; take a stronger one, or open a valve."
             )
-        level = solution.depth(self.pump_cell)
         rank = Rank.STOP if solution.spilling else None
-        words = "water over the rim" if solution.spilling else "sump {level:length}"
+        if self.has_sump:
+            level, words = solution.depth(self.pump_cell), "sump {level:length}"
+        else:
+            moved = sum(max(solution.flow[w.id], 0.0) for w in self.network.ways if w.kind in MOVERS)
+            level, words = moved, "{level:flow} moved"
+            rank = rank or (Rank.STOP if self.system.filters and moved < 1e-9 else None)
+        words = "water over the rim" if solution.spilling else words
         return Situation("running", TITLES["running"], solution, Verdict(words, {"level": level}, rank))
 
     def crest_of(self, tank: Tank) -> float:
         """Height in m over a tank's floor to which its drains take it: the lowest crest or mouth, its rim where it has none."""
         system = self.system
-        found = [o.crest for o in system.overflows if o.tank == tank.id]
-        found += [h.crest for h in system.hang_ons if h.tank == tank.id]
-        found += [s.mouth for s in system.standpipes if s.tank == tank.id]
-        return min(found, default=tank.inner_height)
+        crest = crest_of(system, tank.id)
+        return tank.inner_height if crest is None else crest
 
     def _reaches(self, line: ReturnSpec) -> None:
         law = self.laws[return_network.link_id(line)]
@@ -303,14 +353,15 @@ class Analysis:
 
     def _after_cut(self, name: str, leak: float) -> Situation:
         solution = self._settle(name, self.standing(leak), self.running.level)
-        left = self.freeboard(solution)
+        left = self.freeboard(solution) if self.sump_cells() else self.tank_freeboard(solution)
         spilled = solution.volume.get(FLOOR, 0.0)
         numbers = {"left": left, "spilled": spilled, "back": self._gained(solution)}
         wanted = self.system.space.margin
         if spilled > 1e-7:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         else:
-            verdict = Verdict("{left:length} left", numbers, Rank.FIX if left < wanted - 1e-6 else None)
+            tight = bool(self.sump_cells()) and left < wanted - 1e-6
+            verdict = Verdict("{left:length} left", numbers, Rank.FIX if tight else None)
         return Situation(name, TITLES[name], solution, verdict, numbers)
 
     def _gained(self, solution: Solution) -> float:
@@ -387,12 +438,15 @@ class Analysis:
         for key, law in self.laws.items():
             if key in clean and isinstance(law, Pad | Sheet):
                 change[key] = replace(law, medium=clean[key].dirty(DIRTY))
+        soft = self.soft_beds()
+        change.update({key: replace(law, dirt=DIRTY) for key, law in soft.items()})
+        change.update(self.soft_pads(DIRTY))
         solution = self._settle("pads_dirty", self.calm.replace_links(change), self.running.level)
         over = [k.id for k in self.network.links if k.kind == "bypass" and solution.flow[k.id] > 1e-7]
         drop = max((self.pad_drop(solution, key) for key in change), default=0.0)
         numbers = {
             "drop": drop,
-            "level": solution.depth(self.pump_cell),
+            "level": solution.depth(self.pump_cell) if self.has_sump else 0.0,
             "over": float(len(over)),
             "left": self.freeboard(solution),
             "spilled": solution.spilled,
@@ -406,6 +460,78 @@ class Analysis:
         else:
             verdict = Verdict("drop {drop:length}", numbers)
         return Situation("pads_dirty", TITLES["pads_dirty"], solution, verdict, numbers)
+
+    def soft_beds(self) -> dict[str, Bed | Through]:
+        """Beds, sponges and foam of filters, by link id: what clogs."""
+        return {
+            k: law
+            for k, law in self.laws.items()
+            if isinstance(law, Bed | Through) and law.soft.straight + law.soft.square > 0
+        }
+
+    def soft_pads(self, dirt: float) -> dict[str, Law | None]:
+        """Upright foam of filters at so many times its clean loss, by link id."""
+        owners = {f.id: float(getattr(f, "dirt", 1.0)) for f in self.system.filters}
+        return {
+            k.id: replace(k.law, medium=k.law.medium.dirty(dirt / owners[k.owner]))
+            for k in self.network.links
+            if isinstance(k.law, Pad) and k.owner in owners
+        }
+
+    def _air_open(self) -> Situation:
+        """Each pump's throttled valves: the one that takes most from the others falls wide open."""
+        worst, lost, which = None, -1.0, ""
+        for key in self.airs:
+            for name, share in self.wide_open(key).items():
+                if share > lost:
+                    worst, lost, which = key, share, name
+        if worst is None:
+            return Situation("air_open", TITLES["air_open"], self.running, Verdict("no valve", {}))
+        group = self.airs[worst]
+        opened = self._opened(group, self._opened_most[worst])
+        network = self.calm.with_groups(opened if g is group else g for g in self.calm.groups)
+        solution = self._settle("air_open", network, self.running.level)
+        name = next((f.name for f in self.system.filters if f.id == which), which)
+        numbers = {"lost": max(lost, 0.0)}
+        if lost < 0.02:
+            return Situation("air_open", TITLES["air_open"], solution, Verdict("others keep theirs", numbers))
+        words = "{lost:fraction} less at another"
+        return Situation(
+            "air_open", TITLES["air_open"], solution, Verdict(words, {**numbers}, Rank.CONSIDER if lost > 0.5 else None)
+        )
+
+    def wide_open(self, air_id: str) -> dict[str, float]:
+        """What each filter on an air pump would lose of its air, as a share, if the valve that matters most fell wide open."""
+        if air_id not in self._wide:
+            self._wide[air_id] = self._wide_open(air_id)
+        return self._wide[air_id]
+
+    def _wide_open(self, air_id: str) -> dict[str, float]:
+        group = self.airs[air_id]
+        drops = group.supply.drops
+        levels = [self.running.level[c] for c in group.cells]
+        group.exchange(levels)
+        now = group.air[: len(drops)].copy()
+        throttled = [i for i, d in enumerate(drops) if d.valve_k > 1.3 * OPEN_VALVE or d.shut]
+        best: dict[str, float] = {}
+        if not throttled:
+            return best
+        # The one that stands shallowest and most closed takes most.
+        for i in sorted(throttled, key=lambda i: -drops[i].valve_k)[:3]:
+            opened = self._opened(group, i)
+            opened.exchange(levels)
+            lost = {
+                d.lift.owner: float(1 - opened.air[k] / now[k]) for k, d in enumerate(drops) if k != i and now[k] > 1e-9
+            }
+            if lost and max(lost.values()) > max(best.values(), default=-1.0):
+                best = lost
+                self._opened_most[air_id] = i
+        return best
+
+    def _opened(self, group: Aeration, index: int) -> Aeration:
+        drops = list(group.supply.drops)
+        drops[index] = replace(drops[index], valve_k=OPEN_VALVE, shut=False)
+        return group.changed(drops=tuple(drops))
 
     def _pad_mediums(self) -> dict[str, Porous]:
         """The clean medium of every pad and sock by link id."""
@@ -439,7 +565,9 @@ class Analysis:
     def _evaporated(self) -> Situation:
         intakes = {k.a: k.law.intake for k in self.network.links if isinstance(k.law, ReturnLine)}
         intakes.update({d.a: d.intake for d in self.pump_ducts.values()})
-        held = [cell for cell in self.network.marks if cell in intakes] or list(intakes)[:1]
+        held = [cell for cell in self.network.marks if cell in intakes]
+        if not held:
+            return self._week_dry()
         marks = {**self.network.marks, **{cell: intakes[cell] + 0.008 for cell in held}}
         low = Network(self.calm.cells, self.calm.links, marks, self.calm.groups)
         solution = steady(low, self._guess.get("evaporated", self.running.level))
@@ -452,6 +580,35 @@ class Analysis:
         rank = Rank.FIX if days < 3 * 86400 else None
         verdict = Verdict("dry in {days:days}" if days < 1e9 else "does not fall", numbers, rank)
         return Situation("evaporated", TITLES["evaporated"], solution, verdict, numbers)
+
+    def _week_dry(self) -> Situation:
+        """Without a pump chamber whose level shows it: a week's evaporation off every tank."""
+        space = self.system.space
+        marks = dict(self.network.marks)
+        fall = 0.0
+        for tank in self.system.tanks:
+            if tank.id in marks:
+                rate = evaporation(1 - tank.cover, tank.temperature, space.air, space.humidity)  # m³/s for each m²
+                marks[tank.id] = max(marks[tank.id] - rate * WEEK, tank.floor + 0.02)
+                fall = max(fall, self.network.marks[tank.id] - marks[tank.id])
+        low = Network(self.calm.cells, self.calm.links, marks, self.calm.groups)
+        solution = steady(low, self._guess.get("evaporated", self.running.level))
+        moved = {
+            w.id: self.running.flow[w.id]
+            for w in self.network.ways
+            if w.kind in MOVERS and self.running.flow[w.id] > 1e-9
+        }
+        kept = min((max(solution.flow[key], 0.0) / q for key, q in moved.items()), default=1.0)
+        rate = self.evaporation_rate()
+        numbers = {"gone": rate * WEEK, "rate": rate * 86400, "days": float("inf"), "fall": fall, "kept": kept}
+        words = "−{fall:length} in a week" if kept > 0.5 else "a filter stalls in a week"
+        return Situation(
+            "evaporated",
+            TITLES["evaporated"],
+            solution,
+            Verdict(words, numbers, None if kept > 0.5 else Rank.FIX),
+            numbers,
+        )
 
     def _cleaning(self) -> Situation:
         chamber = self.cleaned()

@@ -6,7 +6,10 @@ from collections.abc import Iterable, Mapping
 from math import pi
 
 from fuente.catalogue import pipe_size
+from fuente.devices import kind_of
+from fuente.devices.air_supply import network as air_network
 from fuente.devices.base import Fragment
+from fuente.devices.filtering import Site
 from fuente.devices.hang_on import network as hang_on_network
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.header import network as header_network
@@ -20,29 +23,32 @@ from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.tank import network as tank_network
 from fuente.devices.top_up import network as top_up_network
+from fuente.document.sites import sites, stands, water_of
 from fuente.document.system import System
+from fuente.network.aeration import Aeration, AirSupply
 from fuente.network.ducts import Ducts
-from fuente.network.model import FLOOR, Cell, LevelCurve, Network
+from fuente.network.model import FLOOR, Cell, Group, LevelCurve, Network
 from fuente.network.supplies import Feed
-from fuente.water.properties import Water, water
+from fuente.water.properties import Water
 
 _FLOOR_CELL = Cell(FLOOR, "The floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
-_STANDING = 0.9  # of its height: where a tank stands that nothing drains
+_NO_AIR = ((0.0, 1.0), (1e-9, 0.0))
 
 
-def water_of(system: System) -> Water:
-    """The water's density and viscosity, at the first tank's temperature."""
-    return water(system.tanks[0].temperature, system.salinity)
-
-
-def lower(system: System) -> Network:
+def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
     """All cells, links and groups, pumps running, with the builder's marks. Raises SpecError."""
     stuff = water_of(system)
     ports = {device.id: sump_network.lower(device, stuff) for device in system.devices}
     fragments: list[Fragment] = []
+    around = sites(system) if around is None else around
+    made = [kind_of(f).lower(f, around[f.id]) for f in system.filters]
+    inside: dict[str, list[tuple[float, float, float]]] = {}
+    for fragment in made:
+        for key, bottom, top, volume in fragment.displaced:
+            inside.setdefault(key, []).append((bottom, top, volume))
     for tank in system.tanks:
         taken = sum(o.outer_area for o in system.overflows if o.tank == tank.id)
-        fragments.append(tank_network.lower(tank, taken))
+        fragments.append(tank_network.lower(tank, taken, tuple(inside.get(tank.id, ()))))
     fragments += ports.values()
     for header in system.headers:
         into, release = _end(system, ports, header.into, header.release)
@@ -70,12 +76,27 @@ def lower(system: System) -> Network:
     for top_up in system.top_ups:
         device = system.device(top_up.into)
         fragments.append(top_up_network.lower(top_up, ports[device.id].ports["pump"], device.floor, device.rim, stuff))
+    fragments += made
     cells = (*(cell for f in fragments for cell in f.cells), _FLOOR_CELL)
     links = tuple(link for f in fragments for link in f.links)
     marks = {cell: level for f in fragments for cell, level in f.marks.items()}
-    groups = tuple(_manifolds(system, ports, [c.id for c in cells], stuff))
+    groups: tuple[Group, ...] = (*_manifolds(system, ports, [c.id for c in cells], stuff), *_airs(system, made, stuff))
     network = Network(cells, links, marks, groups)
-    return Network(cells, links, _one_mark_each(network), groups)
+    return Network(cells, links, _one_mark_each(network, {t.id: stands(system, t.id) for t in system.tanks}), groups)
+
+
+def _airs(system: System, made: list[Fragment], stuff: Water) -> Iterable[Aeration]:
+    """A group for each air pump, and one for the tubes that none blows into."""
+    lifts = {lift.owner: lift for f in made for lift in f.lifts}
+    blown: set[str] = set()
+    for spec in system.airs:
+        group = air_network.lower(spec, lifts, stuff)
+        if group is not None:
+            blown |= {d.lift.owner for d in group.supply.drops}
+            yield group
+    loose = [lift for key, lift in lifts.items() if key not in blown]
+    if loose:
+        yield Aeration(AirSupply("still", "No air", _NO_AIR, 0.01, (), False, 1.0, stuff), loose)
 
 
 def foot_of(system: System, drain: Overflow | HangOn) -> float:
@@ -125,7 +146,7 @@ def bodies(network: Network) -> list[list[str]]:
     sinks = {cell.id for cell in network.cells if cell.sink}
     near: dict[str, list[str]] = {cell.id: [] for cell in network.cells if cell.id not in sinks}
     pairs = [(k.a, k.b) for k in network.links if k.kind != "top-up"]
-    pairs += [(group.cells[0], other) for group in network.groups for other in group.cells[1:]]
+    pairs += [pair for group in network.groups for pair in group.pairs]
     for a, b in pairs:
         if a in near and b in near:
             near[a].append(b)
@@ -147,10 +168,10 @@ def bodies(network: Network) -> list[list[str]]:
     return found
 
 
-def _one_mark_each(network: Network) -> dict[str, float]:
+def _one_mark_each(network: Network, stand: Mapping[str, float]) -> dict[str, float]:
     """Each body of water has one mark: the first pump chamber's. The others find their level.
 
-    A body without a mark is one tank that nothing drains: it stands nearly full. Where a drip runs and the surplus goes to
+    A body without a mark is a tank that nothing drains: it stands where the builder says (``stand``, by tank). Where a drip runs and the surplus goes to
     waste, the overflow fixes the level, and no mark is needed.
     """
     marks: dict[str, float] = {}
@@ -163,6 +184,6 @@ def _one_mark_each(network: Network) -> dict[str, float]:
         if own:
             marks[own[0]] = network.marks[own[0]]
         else:
-            first = network.cell(body[0])
-            marks[first.id] = first.floor + _STANDING * (first.rim - first.floor)
+            first = next((cell for cell in body if cell in stand), body[0])
+            marks[first] = stand[first]
     return marks

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from fuente.devices import kind_of
+from fuente.devices.air_supply.sketch import sketch as sketch_air
 from fuente.devices.base import Basin
 from fuente.devices.hang_on.sketch import sketch as sketch_hang_on
 from fuente.devices.header.sketch import sketch as sketch_header
@@ -21,6 +23,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.sketch import sketch as sketch_top_up
 from fuente.document.analysis import Analysis, Situation
 from fuente.document.assemble import foot_of
+from fuente.document.sites import span_of, vessels_of
 from fuente.document.system import System
 from fuente.drawing.primitives import Drawing, Label, Point, Polyline, Primitive
 from fuente.network.model import Solution
@@ -35,13 +38,15 @@ def section(analysis: Analysis, situation: Situation, focus: str = "") -> Drawin
     drawing = Drawing(())
     many = len(system.tanks) > 1
     shares = tank_shares(analysis, situation) if many else {}
+    busy = {f.tank for f in system.filters if kind_of(f).inside}
     behind, before = _standpipes(system, solution, focus, many)
     drawing += behind
     for tank in system.tanks:
         if many and all(o.tank != tank.id for o in system.overflows):
-            drawing += front(tank, tank.offset, solution, shares.get(tank.id), tank.id == focus)
+            drawing += front(tank, tank.offset, solution, shares.get(tank.id), tank.id == focus, tank.id in busy)
         else:
             drawing += _tank(system, tank, solution).moved(tank.offset * 1000)
+    drawing += _filters(analysis, solution, focus, many)
     drawing += before + _drains(system, solution)
     for i, device in enumerate(system.devices):
         drawing += sketch_sump(device, solution, ("devices", i))
@@ -54,9 +59,42 @@ def section(analysis: Analysis, situation: Situation, focus: str = "") -> Drawin
         device = system.device(top_up.into)
         at = (_x(device, -1), _x(device, -1) + device.widths()[-1])
         drawing += sketch_top_up(top_up, solution, ("top_ups", i), at, device.floor, device.rim)
+    drawing += _airs(analysis, solution)
     for device in system.devices:
         if any(c.role == "pump" for c in device.chambers[-1:]):
             drawing += _marks(analysis.about(device.id), situation, many)
+    return drawing
+
+
+def _filters(analysis: Analysis, solution: Solution, focus: str, many: bool) -> Drawing:
+    """Filters of other kinds; with many tanks, handles only in the chosen one."""
+    drawing = Drawing(())
+    for i, spec in enumerate(analysis.system.filters):
+        made = kind_of(spec).sketch(spec, analysis.sites[spec.id], solution, ("filters", i))
+        chosen = not many or focus in (spec.tank, spec.id)
+        drawing += made if chosen else Drawing(made.shapes)
+    return drawing
+
+
+def _airs(analysis: Analysis, solution: Solution) -> Drawing:
+    """The air pumps beside everything, with a manifold over each row of tanks."""
+    system = analysis.system
+    drawing = Drawing(())
+    right = max(v.right for v in vessels_of(system).values()) * 1000
+    tanks = {t.id: t for t in system.tanks}
+    for i, air in enumerate(system.airs):
+        ends: dict[str, tuple[Point, Point]] = {}
+        for drop in air.drops:
+            spec = system.filter(drop.to)
+            at = kind_of(spec).air_at
+            if at is not None:
+                x, y = at(spec, analysis.sites[spec.id])
+                aside = 500 * float(getattr(spec, "bore", 0.02)) + 7
+                ends[drop.to] = ((x, y), (x - aside, tanks[spec.tank].rim * 1000 + 14))
+        rows = sorted({tanks[system.filter(d.to).tank].rim * 1000 + 60 + 26 * i for d in air.drops}) or [
+            air.height * 1000
+        ]
+        drawing += sketch_air(air, solution, ("airs", i), (right + 190 + 260 * i, air.height * 1000), ends, rows)
     return drawing
 
 
@@ -64,11 +102,8 @@ def tank_shares(analysis: Analysis, situation: Situation) -> dict[str, Share]:
     """What each tank gets in a situation, the least and the most marked."""
     solution = situation.solution
     fed = {b.tank for m in analysis.system.manifolds for row in m.rows for b in row.branches}
-    fed |= {line.tank for line in analysis.system.returns}
-    flows = dict.fromkeys(fed, 0.0)
-    for way in analysis.network.ways:
-        if way.kind in ("pump", "branch") and way.b in flows:
-            flows[way.b] += solution.flow[way.id]
+    fed |= {line.tank for line in analysis.system.returns} | {f.tank for f in analysis.system.filters}
+    flows = {key: analysis.moved(solution, key) for key in fed}
     if not flows or max(flows.values()) < 1e-7:
         return {key: Share(0.0, 0.0, "", "still") for key in flows}
     turns = {key: q / max(analysis.running.volume[key], 1e-6) for key, q in flows.items()}
@@ -90,7 +125,12 @@ def _tank(system: System, tank: Tank, solution: Solution) -> Drawing:
                 start = b + flow.wall
             else:
                 end = a - flow.wall
-    return sketch_tank(tank, solution, start, end)
+    spans = sorted(span_of(f) for f in system.filters if f.tank == tank.id and kind_of(f).inside)
+    if not spans:
+        return sketch_tank(tank, solution, start, end)
+    edges = [0.0, *(b for _, b in spans)], [*(a for a, _ in spans), tank.inner_length]
+    a, b = max(zip(*edges, strict=True), key=lambda gap: gap[1] - gap[0])
+    return sketch_tank(tank, solution, start, end, (a + tank.thickness, b + tank.thickness))
 
 
 def _x(device: Sump, chamber: int) -> float:

@@ -5,7 +5,10 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import partial
 
+from fuente.devices import kind_of
+from fuente.devices.air_supply.card import station as air_station
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.filtering import school_readings
 from fuente.devices.hang_on.card import station as hang_on_station
 from fuente.devices.header.card import station as header_station
 from fuente.devices.join.card import station as join_station
@@ -16,6 +19,7 @@ from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
 from fuente.devices.overflow.card import pipe_options
 from fuente.devices.overflow.card import stations as overflow_stations
 from fuente.devices.return_line.card import station as return_station
+from fuente.devices.schools import own_choice
 from fuente.devices.standpipe.card import choices as standpipe_choices
 from fuente.devices.standpipe.card import readings as standpipe_readings
 from fuente.devices.sump.card import stations as sump_stations
@@ -24,14 +28,20 @@ from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.card import station as top_up_station
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.analysis import Analysis, Situation
-from fuente.document.assemble import water_of
+from fuente.document.filters import air_commands, air_wishes, filter_commands, without_drops
 from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
+from fuente.document.sites import crest_of, water_of
 from fuente.document.system import System
 from fuente.document.valves import set_valves
 from fuente.errors import EntryError, FuenteError
+from fuente.network.aeration import Aeration
 from fuente.network.ducts import Spout
 from fuente.network.model import Solution
 
+_UNDRAINED = (
+    "Inside length × width times the water's depth, less gravel, rock and what filters in it fill. Nothing drains it: the water "
+    "stands where you say."
+)
 RACK = "rack:"  # before a rack's tag: the station that stands for all its tanks
 
 
@@ -50,6 +60,7 @@ def stations(analysis: Analysis, situation: Situation | None = None, focus: str 
             found.append(_rack(analysis, solution, tank.rack))
         if not tank.rack or tank.id == focus:
             found += _tank(analysis, solution, i, pipes)
+            found += _filters(analysis, solution, tank.id)
     for i, header in enumerate(system.headers):
         found.append(header_station(header, solution, ("headers", i), pipe_options()))
     joins = list(enumerate(system.joins))
@@ -61,13 +72,71 @@ def stations(analysis: Analysis, situation: Situation | None = None, focus: str 
         found += rows
         found += [join_station(j, solution, ("joins", k), pipe_options()) for k, j in joins if j.first == device.id]
     found += _supply(analysis, solution, pipes)
+    found += _airs(analysis, solution)
     return tuple(found)
+
+
+def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Station]:
+    """A tank's filters of other kinds, in the order of the document."""
+    system = analysis.system
+    found = []
+    for i, spec in enumerate(system.filters):
+        if spec.tank != tank_id:
+            continue
+        kind, site = kind_of(spec), analysis.sites[spec.id]
+        path: Path = ("filters", i)
+        made = kind.card(spec, site, solution, path)
+        schools = tuple(own_choice(spec.schools, system.schools, q, path) for q in kind.schools)
+        drops = tuple(
+            Choice(("airs", a, "drops", d, "opening"), "Its air valve", "fraction", drop.opening, step=0.05)
+            for a, air in enumerate(system.airs)
+            for d, drop in enumerate(air.drops)
+            if drop.to == spec.id
+        )
+        extra = school_readings(kind, spec, site)
+        found.append(
+            replace(
+                made,
+                choices=(*made.choices[:1], *drops, *made.choices[1:], *schools),
+                readings=(*made.readings, *extra),
+                commands=partial(filter_commands, system, spec, (made.commands() if made.commands else ())),
+            )
+        )
+    return found
+
+
+def _airs(analysis: Analysis, solution: Solution) -> list[Station]:
+    system = analysis.system
+    names = {f.id: f.name for f in system.filters}
+    if len(system.tanks) > 1:
+        whose = {t.id: t.name for t in system.tanks}
+        names = {f.id: f"{f.name.lower()} in {whose[f.tank]}" for f in system.filters}
+    found = []
+    for i, air in enumerate(system.airs):
+        group = next((g for g in solution.network.groups if isinstance(g, Aeration) and g.supply.id == air.id), None)
+        wide = analysis.wide_open(air.id) if air.id in analysis.airs else {}
+        wishes = air_wishes(analysis, i)
+        mean = sum(wishes.values()) / len(wishes) if wishes else 0.0
+        found.append(
+            air_station(
+                air,
+                group,
+                solution,
+                ("airs", i),
+                names,
+                wide,
+                system.space.price,
+                mean,
+                partial(air_commands, analysis, i),
+            )
+        )
+    return found
 
 
 def _rack(analysis: Analysis, solution: Solution, tag: str) -> Station:
     system = analysis.system
     tanks = [t for t in system.tanks if t.rack == tag]
-    flows = {t.id: analysis.supply(solution, t.id) for t in tanks}
+    flows = {t.id: analysis.moved(solution, t.id) for t in tanks}
     turns = {t.id: flows[t.id] / solution.volume[t.id] for t in tanks}
     low, high = min(turns, key=turns.__getitem__), max(turns, key=turns.__getitem__)
     names = {t.id: t.name for t in tanks}
@@ -124,7 +193,7 @@ def _rack(analysis: Analysis, solution: Solution, tag: str) -> Station:
 def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple[str, str], ...]) -> list[Station]:
     system = analysis.system
     tank = system.tanks[index]
-    flow = analysis.supply(solution, tank.id)
+    flow = analysis.moved(solution, tank.id)
     margin = system.space.margin
     station = tank_station(tank, solution, ("tanks", index), flow)
     front: list[Choice] = []
@@ -173,7 +242,18 @@ def _tank(analysis: Analysis, solution: Solution, index: int, pipes: tuple[tuple
             commands=lambda: _tank_commands(system, tank),
         )
     else:
-        station = replace(station, choices=(*station.choices, apart))
+        undrained: tuple[Choice, ...] = ()
+        if crest_of(system, tank.id) is None:
+            where = ("tanks", index, "level")
+            undrained = (Choice(where, "Water above the tank's floor", "length", solution.depth(tank.id), step=0.005),)
+            station = (
+                replace(station, why=replace(station.why, why=_UNDRAINED, source="your sizes and mark"))
+                if station.why
+                else station
+            )
+        station = replace(
+            station, choices=(*undrained, *station.choices, apart), commands=lambda: _tank_commands(system, tank)
+        )
     found = [station]
     for k, over in enumerate(system.overflows):
         if over.tank == tank.id:
@@ -246,10 +326,13 @@ def _tank_commands(system: System, tank: Tank) -> tuple[tuple[str, Edit], ...]:
 def without(system: System, tank_id: str) -> Edit:
     """The edit that takes out a tank, its drains and its branches."""
     changes: list[Change] = [Change(("tanks",), tuple(t for t in system.tanks if t.id != tank_id))]
-    for field in ("overflows", "standpipes", "hang_ons", "returns"):
+    for field in ("overflows", "standpipes", "hang_ons", "returns", "filters"):
         kept = tuple(x for x in getattr(system, field) if x.tank != tank_id)
         if len(kept) != len(getattr(system, field)):
             changes.append(Change((field,), kept))
+    gone_filters = {f.id for f in system.filters if f.tank == tank_id}
+    if gone_filters:
+        changes.append(Change(("airs",), without_drops(system, gone_filters)))
     manifolds = []
     for m in system.manifolds:
         rows = []

@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, Field, ValidationError, model_validator
+from pydantic import BaseModel, BeforeValidator, Field, SerializeAsAny, ValidationError, WithJsonSchema, model_validator
 
+from fuente.devices import KINDS
+from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Change, Edit, Path, Spec, measured
+from fuente.devices.filtering import FilterSpec
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.manifold.spec import Manifold
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.schools import Schools
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.devices.sump.spec import Sump
 from fuente.devices.tank.spec import Tank
@@ -47,6 +51,23 @@ class Measurement(Spec):
     date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="Day of the test, ISO 8601.")
 
 
+def _as_filter(value: Any) -> Any:
+    """A filter by the kind that it names."""
+    if isinstance(value, FilterSpec):
+        return value
+    kind = value.get("kind") if isinstance(value, dict) else None
+    if kind not in KINDS:
+        raise ValueError(f"Fuente knows no kind of filter “{str(kind)[:40]}”.")
+    return KINDS[kind].spec.model_validate(value)
+
+
+Filter = Annotated[
+    SerializeAsAny[FilterSpec],
+    BeforeValidator(_as_filter),
+    WithJsonSchema({"type": "object", "required": ["kind", "id"], "description": "A filter; see $defs by its kind."}),
+]
+
+
 class System(Spec):
     """Tanks, filters, and the pipes between them."""
 
@@ -68,6 +89,9 @@ class System(Spec):
     returns: tuple[ReturnSpec, ...] = Field((), max_length=200)
     manifolds: tuple[Manifold, ...] = Field((), max_length=40)
     top_ups: tuple[TopUp, ...] = Field((), max_length=40)
+    filters: tuple[Filter, ...] = Field((), max_length=400, description="Filters of all other kinds.")
+    airs: tuple[AirSupplySpec, ...] = Field((), max_length=20, description="Air pumps with their drops.")
+    schools: Schools = Schools()
     measurements: tuple[Measurement, ...] = Field((), max_length=1000, description="Wet tests of the real thing.")
 
     @model_validator(mode="after")
@@ -83,6 +107,8 @@ class System(Spec):
             self.returns,
             self.manifolds,
             self.top_ups,
+            self.filters,
+            self.airs,
         )
         ids = [x.id for group in groups for x in group]
         if len(set(ids)) != len(ids):
@@ -118,6 +144,18 @@ class System(Spec):
                 chambers = [c.id for c in devices[loop.into].chambers] if loop.into in devices else None
                 if chambers is None or (loop.chamber and loop.chamber not in chambers):
                     raise ValueError(f"A loop of {manifold.name} ends in something that is not there.")
+        for each in self.filters:
+            if each.tank not in tanks:
+                raise ValueError(f"{each.name} stands in a tank that is not there.")
+        blown: set[str] = set()
+        names = {f.id for f in self.filters}
+        for air in self.airs:
+            for drop in air.drops:
+                if drop.to not in names:
+                    raise ValueError(f"A drop of {air.name} leads to a filter that is not there.")
+                if drop.to in blown:
+                    raise ValueError("Two air pumps blow into the same filter.")
+                blown.add(drop.to)
         for top_up in self.top_ups:
             if top_up.into not in devices:
                 raise ValueError(f"{top_up.name} leads to a filter that is not there.")
@@ -139,6 +177,10 @@ class System(Spec):
     def device(self, device_id: str) -> Sump:
         """The filter with an id."""
         return next(d for d in self.devices if d.id == device_id)
+
+    def filter(self, filter_id: str) -> FilterSpec:
+        """The filter of another kind with an id."""
+        return next(f for f in self.filters if f.id == filter_id)
 
     def header(self, header_id: str) -> HeaderSpec | None:
         """The common drain with an id, if it is one."""

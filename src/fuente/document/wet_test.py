@@ -6,15 +6,17 @@ import re
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
 
+from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.join.network import Falls
 from fuente.devices.sump import network as sump_network
 from fuente.document.analysis import BUCKET, Analysis
 from fuente.errors import EntryError
 from fuente.hydraulics.pipes import Pipe
+from fuente.network.aeration import Aeration
 from fuente.network.ducts import Ducts, PumpDuct, Spout
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet
-from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Network, Solution
+from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Solution
 from fuente.network.supplies import FloatValve, Header, Lines, RimSiphon
 from fuente.network.transient import Event, History, transient
 
@@ -54,6 +56,17 @@ KINDS: dict[str, FaultKind] = {
         FaultKind("float-open", "Float sticks open"),
         FaultKind("float-shut", "Float sticks shut"),
         FaultKind("siphon-lost", "Siphon over the rim breaks"),
+        FaultKind("air-stops", "Air pump stops", "number of the air pump, 0 for all", 0.0, 0.0, 20.0),
+        FaultKind("air-worn", "Air pump's membranes tire", "share of its pressure that is left", 0.6, 0.05, 1.0),
+        FaultKind(
+            "air-valve-open",
+            "An air valve falls wide open",
+            "number of the drop, 0 for the most closed",
+            0.0,
+            0.0,
+            400.0,
+        ),
+        FaultKind("air-line-off", "An airline slips off", "number of the drop, 1 for the first", 1.0, 1.0, 400.0),
         FaultKind("joint-weep", "A joint weeps", "litres an hour from the pump chamber", 10.0, 0.0, 5000.0),
     )
 }
@@ -110,14 +123,29 @@ class Weep:
 def fits(analysis: Analysis, kind: str) -> bool:
     """Whether a system has what a fault breaks."""
     system = analysis.system
+    moved = bool(system.returns or system.manifolds)
+    pumps = moved or any(isinstance(k.law, ReturnLine) for k in analysis.whole.links)
+    air = bool(analysis.airs)
     needs = {
+        "check-valve-leak": moved,
+        "drain-block": bool(analysis.drains(False)),
+        "all-drains-block": bool(analysis.drains(False)),
+        "pump-wear": pumps,
+        "pump-stuck": pumps,
+        "hose-off": moved,
+        "chamber-out": analysis.has_sump,
+        "joint-weep": analysis.has_sump,
+        "air-stops": air,
+        "air-worn": air,
+        "air-valve-open": air,
+        "air-line-off": air,
         "header-block": bool(system.headers),
         "join-block": bool(system.joins),
         "tank-drain-block": len(system.tanks) > 1,
         "float-open": any(t.source != "drip" for t in system.top_ups),
         "float-shut": any(t.source != "drip" for t in system.top_ups),
         "siphon-lost": bool(system.hang_ons),
-        "pads-clog": bool(analysis._pad_mediums()),
+        "pads-clog": bool(analysis._pad_mediums() or analysis.soft_beds() or analysis.soft_pads(1.0)),
     }
     return needs.get(kind, True)
 
@@ -134,6 +162,10 @@ class _State:
     leak: float | None = None
     wear: float = 1.0
     off: bool = False
+    still: set[int] = field(default_factory=set)  # positions of air pumps that stopped; -1 is all
+    air_wear: float = 1.0
+    opened: set[int] = field(default_factory=set)  # positions of drops among all, from 1; 0 is the most closed
+    slipped: set[int] = field(default_factory=set)
     change: dict[str, Law | None] = field(default_factory=dict)
     extra: list[Link] = field(default_factory=list)
 
@@ -159,7 +191,16 @@ def broken(analysis: Analysis, faults: Sequence[Fault]) -> Network:
         assert now is not None
         to = FLOOR if state.off and link.kind == "pump" else link.b
         links.append(replace(link, law=_floor_hose(now, base.cell(link.b).floor) if to != link.b else now, b=to))
-    groups = [_broken_group(g, state, pumps) if isinstance(g, Ducts) else g for g in base.groups]
+    groups: list[Group] = []
+    blown = drops = 0
+    for g in base.groups:
+        if isinstance(g, Ducts):
+            groups.append(_broken_group(g, state, pumps))
+        elif isinstance(g, Aeration) and g.supply.on:
+            groups.append(_broken_air(g, state, blown, drops))
+            blown, drops = blown + 1, drops + len(g.supply.drops)
+        else:
+            groups.append(g)
     return Network((*base.cells, _BUCKET_CELL), (*links, *state.extra), base.marks, tuple(groups))
 
 
@@ -194,6 +235,17 @@ def _break(analysis: Analysis, laws: dict[str, Law], fault: Fault, state: _State
             law = laws[key]
             assert isinstance(law, Pad | Sheet)
             state.change[key] = replace(law, medium=medium.dirty(value))
+        state.change.update({key: replace(bed, dirt=value) for key, bed in analysis.soft_beds().items()})
+        state.change.update(analysis.soft_pads(value))
+    elif kind == "air-stops":
+        state.still.add(round(value) - 1)
+    elif kind == "air-worn":
+        state.air_wear = value
+    elif kind in ("air-valve-open", "air-line-off"):
+        count = sum(len(g.supply.drops) for g in analysis.airs.values())
+        if round(value) > count:
+            raise EntryError(f"There is no drop {value:g}; the system has {count}.")
+        (state.opened if kind == "air-valve-open" else state.slipped).add(round(value))
     elif kind == "chamber-out":
         rooms = [(d, c) for d in analysis.system.devices for c in d.chambers]
         if round(value) > len(rooms):
@@ -243,6 +295,28 @@ def _broken_group(group: Ducts, state: _State, before: int) -> Ducts:
     pipe = Pipe(first.pipe.bore, 0.05, 1.5, first.pipe.roughness, first.pipe.water)
     open_end = Spout("hose-off", "Hose off", first.b, FLOOR, pipe, "spill", first.owner, False, low, low)
     return Ducts((*made.ducts, open_end), (*group.cells, FLOOR))
+
+
+def _broken_air(group: Aeration, state: _State, position: int, before: int) -> Aeration:
+    """An air pump standing or worn, a valve wide open, a line that blows into the room."""
+    supply = group.supply
+    on = state.powered and position not in state.still and -1 not in state.still
+    drops = list(supply.drops)
+    most = max(range(len(drops)), key=lambda i: drops[i].valve_k)
+    for i, drop in enumerate(drops):
+        number = before + i + 1
+        if number in state.opened or (0 in state.opened and i == most):
+            drops[i] = replace(drop, valve_k=OPEN_VALVE, shut=False)
+        if number in state.slipped:  # nothing stands against it, and nothing is lifted
+            drops[i] = replace(
+                drop,
+                valve_k=0.0,
+                diffuser=0.0,
+                length=0.1,
+                lift=replace(drop.lift, injector=1e3, outlet=1e3 + 1),
+                shut=False,
+            )
+    return group.changed(on=on, wear=supply.wear * state.air_wear, drops=tuple(drops))
 
 
 def _floor_hose(law: Law, height: float) -> Law:
@@ -298,8 +372,8 @@ def run(
     options = {} if tolerance is None else {"tolerance": tolerance}
     history = transient(broken(analysis, ()), running.level, until, events, progress=progress, **options)
     sump = [analysis.network.cell(c) for c in analysis.sump_cells()]
-    worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(0.0, 0.0))
     tanks = min(analysis.network.cell(t.id).rim - history.peak(t.id)[0] for t in analysis.system.tanks)
+    worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(tanks, 0.0))
     intakes = {k.a: k.law.intake for k in analysis.network.links if isinstance(k.law, ReturnLine)}
     intakes.update({d.a: d.intake for d in analysis.pump_ducts.values()})
     dry = any(bool((history.level(cell) < intake + 0.004).any()) for cell, intake in intakes.items())
@@ -308,15 +382,29 @@ def run(
     wanted = analysis.system.space.margin
     if spilled > 1e-6:
         verdict = Verdict("{spilled:volume} on the floor", values, Rank.STOP)
-    elif worst[0] < wanted - 1e-6:
+    elif sump and worst[0] < wanted - 1e-6:
         verdict = Verdict("{left:length} left in the sump", values, Rank.FIX)
     elif tanks < 0.008:
         verdict = Verdict("{tank:length} left in the tank", values, Rank.FIX)
     elif dry and any(f.kind in _DRYING for f in faults):
         verdict = Verdict("the pump runs dry", values, Rank.FIX)
+    elif analysis.airs and not _lifts_run(analysis, history):
+        verdict = Verdict("filters stand still: oxygen falls", values, Rank.CONSIDER)
+    elif not sump:
+        verdict = Verdict("{tank:length} left in the tank", values)
     else:
         verdict = Verdict("{left:length} left in the sump", values)
     return WetTest(tuple(ordered), history, worst[0], tanks, spilled, history.still_from(), verdict, worst[1], dry)
+
+
+def _lifts_run(analysis: Analysis, history: History) -> bool:
+    """Whether every lift that ran at first still moves half of its water at the end."""
+    for group in analysis.airs.values():
+        for drop in group.supply.drops:
+            flow = history.flow(drop.lift.id)
+            if flow[0] > 1e-8 and flow[-1] < 0.5 * flow[0]:
+                return False
+    return True
 
 
 def solution_at(analysis: Analysis, test: WetTest, time: float) -> Solution:
@@ -383,6 +471,25 @@ def standard_trials(analysis: Analysis) -> tuple[Trial, ...]:
             found.append(
                 Trial("header-half", "Half of the common drain blocked", (Fault("header-block", 5, 0.5),), 1800, "tank")
             )
+    if analysis.airs:
+        found = [
+            replace(t, id="power-cut", title="Cut the power, half an hour", reads="tank")
+            if t.id == "cut-valve-as-is" and not analysis.has_sump
+            else t
+            for t in found
+        ]
+        found.append(
+            Trial(
+                "air-valve-open",
+                "The most closed air valve falls wide open",
+                (Fault("air-valve-open", 5, 0.0),),
+                600,
+                "tank",
+            )
+        )
+        found.append(
+            Trial("air-worn", "Air pump down to six tenths of its pressure", (Fault("air-worn", 5, 0.6),), 600, "tank")
+        )
     if any(t.source != "drip" for t in analysis.system.top_ups):
         found.append(
             Trial("float-open", "Float stuck open for half an hour", (Fault("float-open", 5, 1.0),), 1800, "sump")

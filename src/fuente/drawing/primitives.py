@@ -147,6 +147,7 @@ def _points(shapes: Iterable[Primitive]) -> Iterable[Point]:
         elif isinstance(shape, Dimension):
             yield shape.start
             yield shape.end
+            yield shape.start[0] + 1.45 * shape.aside, shape.start[1]  # with room for its figure
 
 
 def box(x0: float, y0: float, x1: float, y1: float, style: str, owner: str = "") -> Polygon:

@@ -12,12 +12,12 @@ from fuente.devices.tank.judge import judge as judge_tank
 from fuente.document.analysis import Analysis
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.findings import build, flood, flow, heat, media, systems
+from fuente.findings import build, filters, flood, flow, heat, media, systems
 
 Rule = Callable[[Analysis], Iterable[Finding]]
 
 RULES: tuple[Rule, ...] = (*flood.RULES, *flow.RULES, *media.RULES, *heat.RULES, *build.RULES)  # one filter each time
-WHOLE: tuple[Rule, ...] = systems.RULES
+WHOLE: tuple[Rule, ...] = (*filters.WHOLE, *media.WHOLE, *systems.RULES)
 
 
 def findings(analysis: Analysis) -> tuple[Finding, ...]:
@@ -41,7 +41,7 @@ def findings(analysis: Analysis) -> tuple[Finding, ...]:
     for i, line in enumerate(analysis.system.returns):
         found += judge_return(line, analysis.system.tank(line.tank), running, ("returns", i))
     devices = analysis.system.devices
-    views = [analysis.about(d.id) for d in devices] if len(devices) > 1 else [analysis]
+    views = [analysis.about(d.id) for d in devices] if len(devices) != 1 else [analysis]
     for view, rules in (*((v, RULES) for v in views), (analysis, WHOLE)):
         for rule in rules:
             try:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.catalogue import medium
+from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
@@ -214,13 +215,14 @@ def living_surface(analysis: Analysis, cells: set[str]) -> float:
                 total += chamber.fill.volume * medium(chamber.fill.medium).surface
             wet = device.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
             total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
+    for spec in analysis.system.filters:
+        if spec.tank in cells:
+            total += kind_of(spec).surface(spec, analysis.sites[spec.id].ruled(spec))
     return total
 
 
 def surface(analysis: Analysis) -> Iterable[Finding]:
     """Living surface against what the feed makes; only where feed is known."""
-    if analysis.sump.id != analysis.system.devices[0].id:
-        return  # once for the whole system
     tanks = {t.id: t for t in analysis.system.tanks}
     for body in analysis.bodies:
         fed = [tanks[c] for c in body if c in tanks and tanks[c].feed > 0]
@@ -232,6 +234,8 @@ def surface(analysis: Analysis) -> Iterable[Finding]:
         if have >= need:
             continue
         edit, action = _more_carriers(analysis, set(body), need - have)
+        if edit is None:
+            edit, action = _larger_filter(analysis, set(body), need, have)
         yield Finding(
             "surface-short",
             Rank.FIX,
@@ -266,4 +270,18 @@ def _more_carriers(analysis: Analysis, cells: set[str], missing: float) -> tuple
     return None, ""
 
 
-RULES = (surface, pad_order, overtop, carriers, bypass, heavy)
+def _larger_filter(analysis: Analysis, cells: set[str], need: float, have: float) -> tuple[Edit | None, str]:
+    """A filter of another kind that can grow to what is missing."""
+    for i, spec in enumerate(analysis.system.filters):
+        kind = kind_of(spec)
+        if spec.tank in cells and kind.grow is not None:
+            site = analysis.sites[spec.id]
+            own = kind.surface(spec, site.ruled(spec))
+            edit = kind.grow(spec, site, (need - have + own) / max(own, 1e-9), ("filters", i)) if own > 0 else None
+            if edit is not None:
+                return edit, edit.name
+    return None, ""
+
+
+WHOLE = (surface,)
+RULES = (pad_order, overtop, carriers, bypass, heavy)

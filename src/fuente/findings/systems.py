@@ -16,7 +16,7 @@ from fuente.devices.pumping import judge_pump
 from fuente.devices.standpipe.judge import judge as judge_standpipe
 from fuente.devices.top_up.judge import judge as judge_top_up
 from fuente.document.analysis import Analysis
-from fuente.document.assemble import water_of
+from fuente.document.sites import water_of
 from fuente.document.valves import set_valves
 from fuente.findings.flood import lower_mark
 
@@ -272,6 +272,8 @@ def cross_siphon(analysis: Analysis) -> Iterable[Finding]:
 
 def restart(analysis: Analysis) -> Iterable[Finding]:
     """When the power comes back the pump lifts water before the drains run: can the sump spare it?"""
+    if not analysis.has_sump:
+        return
     cut, running = analysis.situation("power_cut").solution, analysis.running
     tanks = [t.id for t in analysis.system.tanks]
     boxes = [
@@ -348,6 +350,7 @@ def unfed(analysis: Analysis) -> Iterable[Finding]:
             )
     fed = {b.tank for m in analysis.system.manifolds for row in m.rows for b in row.branches}
     fed |= {line.tank for line in analysis.system.returns}
+    fed |= {f.tank for f in analysis.system.filters}
     alone = [t for t in analysis.system.tanks if t.id not in fed]
     if alone and len(alone) < len(analysis.system.tanks):
         yield Finding(

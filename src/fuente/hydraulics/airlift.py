@@ -3,6 +3,10 @@
 from __future__ import annotations
 
 import math
+from dataclasses import dataclass
+from functools import cached_property
+
+import numpy as np
 
 from fuente.errors import FuenteError
 from fuente.hydraulics.pumps import bracketed_root
@@ -114,3 +118,78 @@ def best_air(
             fa = lifted(a)
     best = (low + high) / 2
     return best, lifted(best)
+
+
+_SLOW_REYNOLDS = 500.0  # under which a tube's laminar loss counts beside its friction factor
+
+
+@dataclass(frozen=True)
+class LiftTubes:
+    """Equal-length arrays of tubes: bore m, length over the injector m, sum of losses on the bore, bubbly or slugs."""
+
+    bore: np.ndarray
+    length: np.ndarray
+    k: np.ndarray  # extra losses; the tube's own friction is added
+    bubbly: np.ndarray  # bool: wide tubes with fine bubbles
+    kinematic: float = 0.9e-6
+    friction: float = 0.025
+
+    @cached_property
+    def _fixed(self) -> tuple[np.ndarray, ...]:
+        area = math.pi / 4 * self.bore**2
+        c0 = np.where(self.bubbly, _C0_BUBBLY, _C0_SLUG)
+        drift = np.where(self.bubbly, _BUBBLE_RISE, _DRIFT * np.sqrt(GRAVITY * self.bore)) * area
+        loss = self.friction * self.length / self.bore + self.k
+        square = 1.0 / (2 * GRAVITY * self.length * area**2)
+        straight = 128 * self.kinematic / (math.pi * GRAVITY * self.bore**4)  # Hagen–Poiseuille, a length of it
+        slow = _SLOW_REYNOLDS * self.kinematic * math.pi / 4 * self.bore
+        return c0, drift, loss, square, straight, slow
+
+    def flow(self, submergence: np.ndarray, air: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """Water in m³/s, its slopes by submergence and by air; submergence m, air m³/s at mean tube pressure.
+
+        Stenning and Martin's balance for every tube; in bubbly ones their slip is that of drift flux, C0 = 1.05 and 0.25 m/s.
+        Without air it is a plain pipe that runs either way: a submergence over the length pushes water up, one under it lets
+        water fall back. With air, water falls back only against the bubbles, from the submergence at which the lift stops.
+        """
+        c0, drift, loss, square, straight, slow = self._fixed
+        share = submergence / self.length
+        stop = ((c0 - 1) * air + drift) / (c0 * air + drift)  # share at which nothing moves
+        spare = share - stop
+        up = spare > 0
+        # Backwards: straight·x + square·(loss + 1)·x² = −spare, closed.
+        push = np.where(up, 0.0, -spare)
+        bent = square * (loss + 1)
+        root = np.sqrt(straight**2 + 4 * bent * push)
+        back, back_slope = 2 * push / (straight + root), 1 / root
+        # Forwards by Newton, held in a bracket; the balance only falls with the flow.
+        ahead = np.where(up, spare, 0.0)
+        x = 2 * ahead / (straight + np.sqrt(straight**2 + 4 * bent * ahead))
+
+        def balance(x: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+            held = c0 * x + (c0 - 1) * air + drift
+            fade = 1 / (1 + (x / slow) ** 2)
+            lost = straight * x * fade + square * ((loss + 1) * x + (loss + 2) * air) * x
+            by_flow = c0 * air / (held + air) ** 2 + square * (2 * (loss + 1) * x + (loss + 2) * air)
+            return share - held / (held + air) - lost, by_flow + straight * (2 * fade - 1) * fade
+
+        low, high = np.zeros_like(x), np.full_like(x, np.inf)
+        for _ in range(80):
+            rest, slope = balance(x)
+            low, high = np.where(rest > 0, x, low), np.where(rest > 0, high, x)
+            step = x + rest / slope
+            middle = np.where(np.isfinite(high), (low + high) / 2, 2 * x + 1e-9)
+            step = np.where((step >= low) & (step <= high), step, middle)
+            near = (np.abs(step - x) <= 1e-12 * x + 1e-18) | (np.abs(rest) < 4e-16)
+            x = np.where(up, step, 0.0)
+            if bool((near | ~up).all()):
+                break
+        held = c0 * x + (c0 - 1) * air + drift
+        slope = balance(x)[1]
+        by_air = ((held - (c0 - 1) * air) / (held + air) ** 2 - square * (loss + 2) * x) / slope
+        stop_by_air = -drift / (c0 * air + drift) ** 2
+        return (
+            np.where(up, x, -back),
+            np.where(up, 1 / slope, back_slope) / self.length,
+            np.where(up, by_air, -back_slope * stop_by_air),
+        )

@@ -60,6 +60,10 @@ class PumpCurve:
                 return top * (1 - x * x), -2 * top * x / most
 
             return parabola
+        if len(self.points) == 2:  # PCHIP through two points is a straight line
+            (q0, h0), (q1, h1) = self.points
+            fall = (h1 - h0) / (q1 - q0)
+            return lambda x: (h0 + fall * (x - q0), fall)
         from scipy.interpolate import PchipInterpolator
 
         q, h = zip(*self.points, strict=True)

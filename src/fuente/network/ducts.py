@@ -25,6 +25,7 @@ _DRY_FADE = 0.008  # m over the pump's intake in which it begins to suck air
 _SEALED = 1e-9  # share of a siphon's flow under which it counts as broken
 _LEAST = 1e-9  # m³/s below which a loss is taken as straight
 _SPARSE_FROM = 90  # nodes
+_ONE_WAY = 3  # cells up to which water has one way to go
 _ROUNDS = 120
 _CLOSE = 1e-13  # m³/s
 
@@ -116,6 +117,16 @@ class Ducts:
         made = Ducts(ducts, self.cells)
         made._flow, made._sealed, made._wet = self._flow, self._sealed, list(self._wet)
         return made
+
+    @property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """All its open water is one."""
+        return tuple((self.cells[0], other) for other in self.cells[1:])
+
+    @property
+    def forks(self) -> bool:
+        """Two cells and the pump's have one way to go."""
+        return len(self.cells) > _ONE_WAY
 
     @cached_property
     def ways(self) -> tuple[Way, ...]:

@@ -14,6 +14,7 @@ import numpy as np
 from fuente.errors import SpecError
 
 NO_FLOW = (0.0, 0.0, 0.0)  # what laws return where nothing can move
+_GRAIN = 1e-9  # m under which two heights are one
 _WIDE = 20  # cells from which arrays are quicker than lists
 FLOOR = "floor"  # the cell that takes what is spilled
 
@@ -41,10 +42,13 @@ class LevelCurve:
     ) -> LevelCurve:
         """Upright walls of a plan area in m² with contents, each (bottom, top, solid volume m³) spread evenly."""
         wanted = [(max(b, floor), min(t, top), v / (t - b)) for b, t, v in solids if t > b and v > 0]
-        marks = sorted({floor, top, *(b for b, _, _ in wanted), *(t for _, t, _ in wanted if t < top)})
+        marks = [floor]
+        for mark in sorted({top, *(b for b, _, _ in wanted), *(t for _, t, _ in wanted if t < top)}):
+            if mark > marks[-1] + _GRAIN:  # sums that differ in their last digits are one height
+                marks.append(mark)
         volumes = [0.0]
         for low, high in itertools.pairwise(marks):
-            taken = sum(share for b, t, share in wanted if b <= low and t >= high)
+            taken = sum(share for b, t, share in wanted if b <= low + _GRAIN and t >= high - _GRAIN)
             volumes.append(volumes[-1] + (area - taken) * (high - low))
         return cls(tuple(marks), tuple(volumes))
 
@@ -125,6 +129,16 @@ class Group(Protocol):
     @property
     def cells(self) -> tuple[str, ...]:
         """Ids of the cells that it joins."""
+        ...
+
+    @property
+    def pairs(self) -> tuple[tuple[str, str], ...]:
+        """Cells between which it moves water."""
+        ...
+
+    @property
+    def forks(self) -> bool:
+        """Whether water in it can go more than one way, so that rest depends on the way there."""
         ...
 
     @property

@@ -23,7 +23,6 @@ _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
 _LEAP = 26  # iterations from a guess, whose residual may first rise
-_FORKS = 3  # cells of a group up to which water has one way to go
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
@@ -41,7 +40,7 @@ def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, flo
     total = float(volumes.sum())
     free = ~assembly.sinks
     count = 0
-    if guess is not None and all(len(group.cells) <= _FORKS for group in network.groups):
+    if guess is not None and not any(group.forks for group in network.groups):
         near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
         tried = advance(assembly, z, volumes, _LAST, free, near)
         count += tried[2]

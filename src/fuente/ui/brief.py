@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
 from fuente.devices.sump.spec import ROLE_NAMES
 from fuente.document.analysis import Analysis, Situation
@@ -120,7 +121,9 @@ class BriefPage(QWidget):
         quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
         self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))
         column.addWidget(_head("Chambers, along the water"))
-        chosen = {c.role for c in self.workspace.analysis.sump.chambers}
+        analysis = self.workspace.analysis
+        rooms = analysis.sump.chambers if analysis.has_sump else starter().devices[0].chambers
+        chosen = {c.role for c in rooms}
         boxes = QGridLayout()
         boxes.setHorizontalSpacing(theme.px(12))
         boxes.setVerticalSpacing(theme.px(4))
@@ -136,7 +139,7 @@ class BriefPage(QWidget):
         boxes.addWidget(last, 4, 1)
         column.addLayout(boxes)
         grid = _grid(column)
-        heated = [(c.heaters, c.heater_watts) for c in self.workspace.analysis.sump.chambers if c.heaters]
+        heated = [(c.heaters, c.heater_watts) for c in rooms if c.heaters]
         count, watts = heated[0] if heated else (0, 75.0)
         self.heaters = CountEdit(count, self.workspace.units)
         self.watts = QuantityEdit("power", watts, self.workspace.units)

@@ -33,7 +33,7 @@ def paint_drawing(
         elif isinstance(shape, Polyline):
             _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
         elif isinstance(shape, Circle):
-            painter.setPen(QPen(QColor(t.living if shape.style == "carrier" else t.pumped), 1.2))
+            painter.setPen(QPen(QColor({"carrier": t.living, "bubble": t.air}.get(shape.style, t.pumped)), 1.2))
             painter.setBrush(QColor(t.ground))
             painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
     if not words:
@@ -84,6 +84,21 @@ def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.The
     elif style == "media":
         brush = QBrush(QColor(t.living), Qt.BrushStyle.Dense6Pattern)
         pen = QPen(QColor(t.living), 1.2)
+    elif style == "tube":
+        brush = QBrush(QColor(t.ground))
+        pen = QPen(QColor(t.muted), 1.2)
+    elif style == "cavity":
+        brush = QBrush(QColor(t.ground))
+    elif style == "shell":
+        brush = QBrush(QColor("#C8B79E" if t.name == "light" else "#5E5242"))
+        pen = QPen(QColor(t.muted), 1.2)
+    elif style == "muck":
+        brush = QBrush(QColor("#A8946F" if t.name == "light" else "#6B5C41"))
+    elif style in ("bottle", "drum"):
+        brush = QBrush(QColor(t.muted))
+    elif style in ("air-pump", "lamp"):
+        brush = QBrush(QColor(t.ground))
+        pen = QPen(QColor(t.air), 2)
     elif style == "heater":
         brush = QBrush(QColor("#F3D9C6" if t.name == "light" else "#6A4630"))
         pen = QPen(QColor(t.stop), 1.2)
@@ -114,12 +129,25 @@ def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float,
     style = shape.style
     if shape.width:
         width = max(shape.width * scale, 3.0)
-        edge = {"pipe-fall": t.surface, "pipe-pumped": t.pumped_text, "pipe-back": t.pumped, "pipe-still": t.muted}.get(
-            style, t.muted
-        )
-        body = {"pipe-fall": t.fall, "pipe-pumped": t.pumped, "pipe-back": t.ground, "pipe-still": t.panel2}.get(
-            style, t.ground
-        )
+        edge = {
+            "pipe-fall": t.surface,
+            "pipe-pumped": t.pumped_text,
+            "pipe-back": t.pumped,
+            "pipe-still": t.muted,
+            "air-line": t.air,
+            "air-still": t.air,
+            "bottle": t.muted,
+        }.get(style, t.muted)
+        body = {
+            "pipe-fall": t.fall,
+            "pipe-pumped": t.pumped,
+            "pipe-back": t.ground,
+            "pipe-still": t.panel2,
+            "air-line": t.air,
+            "air-still": t.ground,
+            "bottle": t.muted,
+            "plate": t.muted,
+        }.get(style, t.ground)
         outer = QPen(QColor(edge), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
         painter.setPen(outer)
         painter.drawPolyline(line)
@@ -146,6 +174,13 @@ def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float,
         painter.setPen(QPen(QColor(t.stop), 1.8, Qt.PenStyle.DashLine))
     elif style == "plant":
         painter.setPen(QPen(QColor(t.living), 2))
+    elif style in ("air-line", "air-still"):
+        dashed = Qt.PenStyle.SolidLine if style == "air-line" else Qt.PenStyle.DotLine
+        painter.setPen(QPen(QColor(t.air), 1.7, dashed))
+    elif style == "brush":
+        painter.setPen(QPen(QColor(t.living), 1))
+    elif style == "screen":
+        painter.setPen(QPen(QColor(t.line), 2, Qt.PenStyle.DotLine))
     elif style == "chosen":
         painter.setPen(QPen(QColor(t.accent), 2.2))
     elif style == "valve-handle":
@@ -164,6 +199,7 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         "label-under": (12, theme.MEDIUM, t.muted),
         "label-fall": (12, theme.BOLD, t.fall_text),
         "label-pumped": (12, theme.BOLD, t.pumped_text),
+        "label-air": (12, theme.BOLD, t.air),
         "label-mark": (11, theme.MEDIUM, t.ink),
         "label-stop": (11, theme.BOLD, t.stop),
     }.get(label.style, (12, theme.MEDIUM, t.ink))

@@ -85,6 +85,7 @@ class SituationStrip(QWidget):
         self._grid.setContentsMargins(0, 0, 0, 0)
         self._grid.setSpacing(0)
         self._columns = 0
+        self._names = list(TITLES)
         self.group = QButtonGroup(self)
         self.group.setExclusive(True)
         self.buttons: dict[str, SituationButton] = {}
@@ -101,19 +102,29 @@ class SituationStrip(QWidget):
         if columns == self._columns:
             return
         self._columns = columns
-        for i, button in enumerate(self.buttons.values()):
+        for button in self.buttons.values():
             self._grid.removeWidget(button)
-            self._grid.addWidget(button, i // columns, i % columns)
+        for i, name in enumerate(self._names):
+            self._grid.addWidget(self.buttons[name], i // columns, i % columns)
 
-    def resizeEvent(self, event: QResizeEvent) -> None:
+    def resizeEvent(self, event: QResizeEvent | None) -> None:
         """Keep the words readable."""
-        super().resizeEvent(event)
-        count = len(self.buttons)
+        if event is not None:
+            super().resizeEvent(event)
+        count = len(self._names)
         self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
 
     def show_analysis(self, analysis: Analysis, units: UnitSystem, current: str) -> None:
-        """Follow the analysis."""
+        """Follow the analysis: the situations that its system can be in."""
+        names = analysis.names()
+        if names != self._names:
+            self._names, self._columns = names, 0
+            for name, button in self.buttons.items():
+                button.setVisible(name in names)
+            self.resizeEvent(None)
         for name, button in self.buttons.items():
+            if name not in names:
+                continue
             result = analysis.peek(name)
             if result is None:
                 button.show_verdict("solving …", None)

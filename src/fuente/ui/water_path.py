@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from PySide6.QtCore import QPoint, Qt
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
 from fuente.document.analysis import Situation
@@ -27,6 +27,8 @@ from fuente.units import unit_label
 class WaterPath(QWidget):
     """Walk with the water."""
 
+    gallery_wanted = Signal()
+
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
         self.workspace = workspace
@@ -46,6 +48,13 @@ class WaterPath(QWidget):
         head.setContentsMargins(theme.px(16), 0, 0, 0)
         column.addWidget(head)
         column.addWidget(self.list, 1)
+        self.more = QPushButton("Add a filter …")
+        self.more.setObjectName("quiet")
+        self.more.clicked.connect(self.gallery_wanted)
+        foot = QHBoxLayout()
+        foot.setContentsMargins(theme.px(14), theme.px(4), theme.px(14), theme.px(10))
+        foot.addWidget(self.more)
+        column.addLayout(foot)
         middle = QWidget()
         middle.setObjectName("ground")
         middle.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)

@@ -104,6 +104,7 @@ class MainWindow(QMainWindow):
         )
         self.redo_action = self._add(edit, "Redo", "Ctrl+Shift+Z", lambda: self.workspace and self.workspace.redo())
         edit.addSeparator()
+        self._add(edit, "Add a filter…", "Ctrl+Shift+F", self.open_gallery)
         self._add(edit, "Put up a rack…", "Ctrl+R", self.enter_rack)
         view = bar.addMenu("&View")
         for number, (key, name) in enumerate(STAGES, 1):
@@ -154,6 +155,7 @@ class MainWindow(QMainWindow):
                 made = WetPage(self.workspace)
             else:
                 made = WaterPath(self.workspace)
+                made.gallery_wanted.connect(self.open_gallery)
             self._pages[key] = made
             self.stack.addWidget(made)
         return self._pages[key]
@@ -340,9 +342,22 @@ class MainWindow(QMainWindow):
             page.list.setFocus()
         self._show_state()
 
+    def open_gallery(self) -> None:
+        """Choose a kind of filter by its picture, for the tank that is looked at."""
+        if self.workspace is None:
+            return
+        from fuente.ui.gallery import Gallery
+
+        self.show_stage("water")
+        gallery = Gallery(self.workspace, self.workspace.tank_in_view(), self)
+        gallery.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        gallery.open()
+
     def enter_rack(self) -> None:
         """The form for a rack of tanks, in the brief."""
-        if self.workspace is not None:
+        if self.workspace is not None and not self.workspace.analysis.has_sump:
+            self.message.say("A rack of tanks stands on a sump, and this design has none: begin with a new design.")
+        elif self.workspace is not None:
             self.show_stage("brief")
             self.page("brief").enter_rack()  # type: ignore[attr-defined]
 

@@ -153,6 +153,12 @@ class Workspace(QObject):
     def select(self, station_id: str) -> None:
         """Make a station the subject of drawing and card."""
         racked = {t.id for t in self.system.tanks if t.rack}
+        home = next((f.tank for f in self.system.filters if f.id == station_id), "")
+        if home in racked and home != self.focus:  # its row shows with its tank's
+            self.focus, self.selected = home, station_id
+            self._follow(rows_only=True)
+            self.selection_changed.emit()
+            return
         if station_id in racked and station_id != self.focus:
             self.focus = self.selected = station_id
             self._follow(rows_only=True)
@@ -161,12 +167,24 @@ class Workspace(QObject):
         if station_id != self.selected and any(s.id == station_id for s in self.stations):
             self.selected = station_id
             device, _, chamber = station_id.partition(".")
-            mine = device == self.analysis.sump.id and any(c.id == chamber for c in self.analysis.sump.chambers[:-1])
+            mine = (
+                self.analysis.has_sump
+                and device == self.analysis.sump.id
+                and any(c.id == chamber for c in self.analysis.sump.chambers[:-1])
+            )
             if mine and self.analysis.clean != chamber:
                 self.analysis = Analysis(self.system, self.analysis, chamber)
                 self._follow()
                 self.changed.emit()
             self.selection_changed.emit()
+
+    def tank_in_view(self) -> str:
+        """Id of the tank that the chosen station belongs to, else the first."""
+        tanks = {t.id for t in self.system.tanks}
+        if self.selected in tanks:
+            return self.selected
+        homes = {f.id: f.tank for f in self.system.filters}
+        return homes.get(self.selected) or self.focus or self.system.tanks[0].id
 
     def show(self, situation: str) -> None:
         """Switch the picture to a situation."""

@@ -8,6 +8,9 @@ from collections import Counter
 from dataclasses import replace
 
 from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.devices import kind_of
+from fuente.devices.air_supply.care import care as care_air
+from fuente.devices.air_supply.parts import parts as parts_air
 from fuente.devices.base import Panel, Part, Parts, Task
 from fuente.devices.hang_on.care import care as care_hang_on
 from fuente.devices.hang_on.parts import parts as parts_hang_on
@@ -67,6 +70,10 @@ def parts(analysis: Analysis) -> Parts:
         total += parts_manifold(manifold, solution, floors)
     for top_up in system.top_ups:
         total += parts_top_up(top_up, solution)
+    for spec in system.filters:
+        total += kind_of(spec).parts(spec, analysis.sites[spec.id], solution)
+    for air in system.airs:
+        total += parts_air(air, solution)
     for tank in system.tanks:
         total += parts_tank(tank, solution)
     return replace(total, panels=_named(system, _drilled(system, total.panels)), parts=_counted(total.parts))
@@ -158,6 +165,10 @@ def tasks(analysis: Analysis) -> tuple[Task, ...]:
         found += care_manifold(manifold, solution)
     for top_up in system.top_ups:
         found += care_top_up(top_up, solution)
+    for spec in system.filters:
+        found += kind_of(spec).care(spec, solution)
+    for air in system.airs:
+        found += care_air(air, solution)
     return tuple(found)
 
 

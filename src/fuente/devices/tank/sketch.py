@@ -19,8 +19,10 @@ class Share:
     text: str = ""
 
 
-def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -> Drawing:
-    """Walls, water between x = water_from and water_to (m inside), and its depth."""
+def sketch(
+    tank: Tank, solution: Solution, water_from: float, water_to: float, free: tuple[float, float] | None = None
+) -> Drawing:
+    """Walls, water between x = water_from and water_to (m inside), and its depth; its sizes stand where it is ``free``."""
     x0, x1 = 0.0, tank.length * 1000
     base, floor, rim = tank.stand * 1000, tank.floor * 1000, tank.rim * 1000
     t = tank.thickness * 1000
@@ -40,6 +42,8 @@ def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -
         box(x1 - t, floor, x1, rim, tank.material, tank.id),
     ]
     sizes = (("l", tank.length), ("w", tank.width), ("h", tank.height))
+    if free is not None:
+        left, right = max(left, free[0] * 1000), min(right, free[1] * 1000)
     shapes.append(
         Label(
             ((left + right) / 2, floor + (level - floor) * 0.5),
@@ -55,8 +59,13 @@ def sketch(tank: Tank, solution: Solution, water_from: float, water_to: float) -
     return Drawing(tuple(shapes))
 
 
-def front(tank: Tank, offset: float, solution: Solution, share: Share | None, selected: bool = False) -> Drawing:
-    """One tank of many, from the front: water to its level, its name, and its share of the flow as number and bar."""
+def front(
+    tank: Tank, offset: float, solution: Solution, share: Share | None, selected: bool = False, busy: bool = False
+) -> Drawing:
+    """One tank of many, from the front: water to its level, its name, and its share of the flow as number and bar.
+
+    A busy tank has filters in it: its name and flow then stand under it.
+    """
     x0, x1 = offset * 1000, (offset + tank.length) * 1000
     base, floor, rim = tank.stand * 1000, tank.floor * 1000, tank.rim * 1000
     t = tank.thickness * 1000
@@ -77,6 +86,14 @@ def front(tank: Tank, offset: float, solution: Solution, share: Share | None, se
     left, wide = x0 + t + 70, x1 - x0 - 2 * t - 170
     if share is None:
         shapes.append(Label(((x0 + x1) / 2, (floor + rim) / 2), tank.name, "label-strong", owner=tank.id, room=wide))
+        return Drawing(tuple(shapes))
+    if busy:
+        words = f"{tank.name}  {share.mark}" if share.mark else tank.name
+        shapes.append(Label((x0, base - 22), words, "label-small", "left", owner=tank.id, room=0.55 * (x1 - x0)))
+        shapes.append(
+            Label((x1, base - 22), share.text or "{flow:flow}", "label-share", "right", values=(("flow", share.flow),), owner=tank.id,
+                  room=0.45 * (x1 - x0))
+        )  # fmt: skip
         return Drawing(tuple(shapes))
     y = floor + 0.12 * (rim - floor)
     tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")

@@ -1,0 +1,1 @@
+"""An air pump with its manifold and drops."""

@@ -1,0 +1,104 @@
+"""An air supply's row and card."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable, Mapping
+
+from fuente.devices.air_supply.network import OPEN_VALVE
+from fuente.devices.air_supply.spec import AirSupplySpec
+from fuente.devices.base import Choice, Edit, Path, Reading, Station
+from fuente.devices.filtering import choices_of
+from fuente.devices.pumping import YEAR
+from fuente.hydraulics.air import OPEN_K
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.aeration import AIR, METRE, Aeration
+from fuente.network.model import Solution
+from fuente.water.properties import GRAVITY
+
+LISTED = 16  # drops whose valves stand on the card; of more, the filters' own cards hold them
+
+
+def station(
+    spec: AirSupplySpec,
+    group: Aeration | None,
+    solution: Solution,
+    path: Path,
+    names: Mapping[str, str],
+    wide: Mapping[str, float],
+    price: float,
+    wish: float,
+    commands: Callable[[], tuple[tuple[str, Edit], ...]],
+) -> Station:
+    """As a station; ``wide`` is the share that each drop would lose if one valve fell wide open; ``wish`` m³/s of air is what the mean filter wants."""
+    air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
+    total = sum(air.values())
+    pressure = 0.0
+    if group is not None and group.supply.on:
+        heads = group.heads([solution.level[c] for c in group.cells])
+        pressure = max(heads.values(), default=0.0) * 1000 * GRAVITY
+    readings = [
+        Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
+        Reading("Power in a year", spec.pump.watts * spec.pumps * YEAR, "energy",
+                f"{spec.pump.watts * spec.pumps * YEAR / 3.6e6 * price:.0f} a year at {price:.2f} a kWh."),
+    ]  # fmt: skip
+    if group is not None and wish > 0:
+        readings.append(
+            Reading("It would carry", f"{carries(group, solution, wish)} such drops", "",
+                    "At the mean depth and line, valves open, each with the air that the mean of these filters wants.", "", "±20 %")
+        )  # fmt: skip
+    if wide:
+        worst = max(wide, key=wide.__getitem__)
+        readings.append(
+            Reading("If one valve falls wide open", wide[worst], "fraction",
+                    f"What {names.get(worst, worst)} would then lose, the most of all.", "the same network, one drop open")
+        )  # fmt: skip
+    for d in spec.drops:
+        readings.append(Reading(f"Air to {names.get(d.to, d.to)}", air[d.to], "air_flow"))
+    drops: list[Choice] = []
+    for i, d in enumerate(spec.drops[:LISTED]):
+        drops.append(
+            Choice(
+                (*path, "drops", i, "opening"),
+                f"Valve to {names.get(d.to, d.to)}",
+                "fraction",
+                d.opening,
+                step=0.05,
+                fold=i > 5,
+            )
+        )
+    pump = choices_of(
+        spec, path, "pump.max_pressure pump.max_flow", "pumps height loop bore pump.wear pump.watts pump.name name"
+    )
+    return Station(
+        spec.id,
+        spec.name,
+        "{total:air_flow} for " + (f"{len(spec.drops)} filters" if len(spec.drops) != 1 else "one filter"),
+        {"total": total},
+        glyph="air",
+        big=(Reading("of air", total, "air_flow"), Reading("in the manifold", pressure, "air_pressure")),
+        choices=(*pump[:2], *drops, *pump[2:]),
+        readings=tuple(readings),
+        why=Reading("Why this air", total, "air_flow",
+                    "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line leave: "
+                    "the shallow drop takes the air until it is throttled.", "the air as a network; Darcy–Weisbach in each line", "±20 %"),
+        commands=commands,
+    )  # fmt: skip
+
+
+def carries(group: Aeration, solution: Solution, wish: float) -> int:
+    """How many drops like the mean one the pump carries with an air in m³/s each, their valves open."""
+    supply = group.supply
+    if wish <= 0 or not supply.drops:
+        return 0
+    depths = [max(solution.level[d.lift.a] - d.lift.injector, 0.0) for d in supply.drops]
+    need = 0.0
+    for drop, depth in zip(supply.drops, depths, strict=True):
+        line = Pipe(drop.bore, drop.length, OPEN_K + OPEN_VALVE, 1.5e-6, AIR)
+        need += (supply.water.density * GRAVITY * depth + drop.diffuser + line.head_loss(wish) * METRE) / len(depths)
+    points = sorted(supply.points)
+    for (q0, p0), (q1, p1) in itertools.pairwise(points):  # straight between its points
+        low, high = p1 * supply.wear, p0 * supply.wear
+        if low <= need <= high:
+            return int((q0 + (q1 - q0) * (high - need) / (high - low)) / wish + 1e-6)
+    return 0

@@ -1,0 +1,73 @@
+"""The air pump, its manifold and its drops."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from fuente.devices.air_supply.spec import AirSupplySpec
+from fuente.devices.base import Path
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.network.model import Solution
+
+
+def sketch(
+    spec: AirSupplySpec,
+    solution: Solution,
+    path: Path,
+    at: Point,
+    ends: Mapping[str, tuple[Point, Point]],
+    rows: Sequence[float],
+) -> Drawing:
+    """``at`` is the pump's middle; ``ends`` each filter's (injector, where the line comes over the rim); mm.
+
+    ``rows`` are the heights at which the manifold runs, one over each row of tanks.
+    """
+    flow = sum(q for key, q in solution.flow.items() if key.startswith(f"{spec.id}."))
+    live = "air-line" if flow > 1e-9 else "air-still"
+    x, y = at
+    shapes: list[Primitive] = []
+    left = {row: min([p[1][0] for p in ends.values() if _row(p[1][1], rows) == row], default=x) for row in rows}
+    for row, start in left.items():
+        shapes.append(
+            Polyline(
+                ((start, row), (x - 100, row), (x - 100, y), (x - 60, y)), live, spec.id, max(spec.bore * 1000, 5.0)
+            )
+        )
+    for drop in spec.drops:
+        if drop.to not in ends:
+            continue
+        injector, over = ends[drop.to]
+        got = [q for key, q in solution.flow.items() if key == f"{spec.id}.{drop.to}.out"]
+        style = "air-line" if got and got[0] > 1e-9 else "air-still"
+        row = _row(over[1], rows)
+        # Beside the tube that it blows into, so that both are seen.
+        shapes.append(Polyline(((over[0], row), (over[0], injector[1] + 4), injector), style, spec.id))
+        if drop.opening < 0.995:
+            words = f"{drop.opening * 100:.0f} %"
+            shapes.append(Label((over[0] + 8, row - 22), words, "label-air", "left", owner=drop.to, room=80))
+    w = 70.0
+    shapes += [
+        box(x - w, y - 40, x + w, y + 40, "air-pump", spec.id),
+        *(Circle((x + dx, y + dy), r, "bubble", spec.id) for dx, dy, r in ((-24, -8, 13), (10, 8, 9), (34, -6, 6))),
+        Label((x, y + 66), "{air:air_flow}", "label-air", values=(("air", flow),), owner=spec.id, room=400),
+        Label((x, y - 66), spec.pump.name.lower(), "label-small", owner=spec.id, room=400),
+    ]
+    grip = Handle(
+        (x, y + 40),
+        "y",
+        (*path, "height"),
+        spec.height,
+        -2.0,
+        6.0,
+        "height of the air pump",
+        "air pump",
+        owner=spec.id,
+        quiet=True,
+    )
+    return Drawing(tuple(shapes), (grip,))
+
+
+def _row(y: float, rows: Sequence[float]) -> float:
+    """The manifold that runs next over a height."""
+    over = [r for r in rows if r >= y - 1]
+    return min(over) if over else max(rows)

@@ -1,0 +1,86 @@
+"""What Fuente would change of bottle beds."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.catalogue import medium
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.bottle_bed.sizing import wish
+from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.filtering import Site
+from fuente.devices.pocket import air_of, flow_of, judge_pocket
+from fuente.devices.schools import FILL, Schools
+from fuente.network.model import Solution
+
+MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
+HOLD = 0.25  # m/s in a hole from which carriers are sucked on; an assumption
+SETTLED = 21 * 86400.0  # s after which new carriers have mostly lost their float
+
+
+def surface(spec: BottleBed, schools: Schools) -> float:
+    """Living surface, m²."""
+    return spec.media * medium(spec.medium).living(schools.surface == "core")
+
+
+def grow(spec: BottleBed, site: Site, factor: float, path: Path) -> Edit | None:
+    """More bottles."""
+    more = math.ceil(spec.tubes * factor - 1e-9)
+    if more > 12 or spec.at + more * (spec.diameter + 0.01) > site.tank.inner_length:
+        return None
+    return Edit("Add bottles" if more - spec.tubes > 1 else "Add a bottle", (Change((*path, "tubes"), more),))
+
+
+def judge(spec: BottleBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Holes, fill, air, float, noise."""
+    found = list(judge_pocket(spec, site, solution, path))
+    stuff = medium(spec.medium)
+    if spec.hole > MARGIN * stuff.size:
+        better = round(math.floor(MARGIN * stuff.size * 2000) / 2000, 4)
+        holes = math.ceil(spec.holes * (spec.hole / better) ** 2)
+        found.append(
+            Finding("carriers-escape", Rank.FIX, "Holes of {hole:fine_length} let carriers of {size:fine_length} jam or pass.",
+                    "Holes must be clearly smaller than the media: four fifths of its least dimension at most.", spec.id,
+                    {"hole": spec.hole, "size": stuff.size}, "Smaller holes, more of them",
+                    Edit("Change holes", (Change((*path, "hole"), better), Change((*path, "holes"), min(holes, 2000)))), MARGIN * stuff.size - spec.hole)
+        )  # fmt: skip
+    flow = flow_of(spec, solution)
+    speed = flow / spec.open_area
+    if speed > HOLD:
+        found.append(
+            Finding("holes-fast", Rank.CONSIDER, "Water runs at {speed:speed} through the holes: carriers cling to them.",
+                    "More holes slow it down.", spec.id, {"speed": speed}, "More holes",
+                    Edit("More holes", (Change((*path, "holes"), min(math.ceil(spec.holes * speed / HOLD * 1.1), 2000)),)))
+        )  # fmt: skip
+    limit = FILL[site.ruled(spec).fill] + 0.03
+    if spec.fill > limit:
+        found.append(
+            Finding("bed-full", Rank.CONSIDER, "The bottles are {fill:fraction} full; your school is {wanted:fraction}.",
+                    "Fuller beds hold more surface and turn less.", spec.id, {"fill": spec.fill, "wanted": limit - 0.03}, "Take carriers out",
+                    Edit("Take carriers out", (Change((*path, "fill"), round(limit - 0.03, 3)),)))
+        )  # fmt: skip
+    air, want = air_of(spec, solution), wish(spec, site)
+    if 0 < air < 0.5 * want:
+        found.append(
+            Finding("bed-still", Rank.FIX, "The bed gets {air:air_flow}; it wants {want:air_flow} to roll.",
+                    "A bed that stands strains dirt and clogs. Open its valve, or take fewer carriers.", spec.id, {"air": air, "want": want})
+        )  # fmt: skip
+    elif air > 3.2 * want:
+        found.append(
+            Finding("bed-wild", Rank.CONSIDER, "The bed gets {air:air_flow}, {times} what rolls it.".replace("{times}", f"{air / want:.0f} times"),
+                    "It is loud, wears the carriers and throws water about. Turn its valve down.", spec.id, {"air": air, "want": want})
+        )  # fmt: skip
+    if spec.age < SETTLED:
+        found.append(
+            Finding("carriers-new", Rank.CONSIDER, "New carriers float and hardly turn: judge the bed in {left:days}.",
+                    "A film grows on them in two to four weeks and takes their float. Do not add air to force them.", spec.id,
+                    {"left": SETTLED - spec.age}, "They are old already", Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)))
+        )  # fmt: skip
+    top = site.tank.floor + spec.hang + spec.height
+    if top > solution.level[site.tank.id] + 0.02:
+        found.append(
+            Finding("bottle-dry", Rank.CONSIDER, "The bottle stands {over:length} out of the water.",
+                    "Its bubbles then burst at its top and splash. Hang it lower or cut it shorter.", spec.id,
+                    {"over": top - solution.level[site.tank.id]})
+        )  # fmt: skip
+    return tuple(found)

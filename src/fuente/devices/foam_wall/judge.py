@@ -1,0 +1,63 @@
+"""What Fuente would change of a foam wall."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.foam_wall.spec import FoamWall
+from fuente.devices.pocket import drop_of, judge_pocket
+from fuente.devices.schools import Schools
+from fuente.life.load import foam_surface
+from fuente.network.model import Solution
+
+
+def surface(spec: FoamWall, schools: Schools) -> float:
+    """Living surface, m²."""
+    return spec.walls * sum(foam_surface(ppi) for ppi in spec.pads) * spec.thickness * spec.face * spec.foam_height
+
+
+def grow(spec: FoamWall, site: Site, factor: float, path: Path) -> Edit | None:
+    """Thicker foam."""
+    thicker = round(spec.thickness * factor + 0.0025, 3)
+    if thicker > 0.15:
+        return None
+    return Edit("Thicker foam", (Change((*path, "thickness"), thicker),))
+
+
+def judge(spec: FoamWall, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Water over its top, order of pads, freeboard, level behind."""
+    found = list(judge_pocket(spec, site, solution, path))
+    over = sum(q for key, q in solution.flow.items() if key.startswith(f"{spec.id}.over."))
+    if over > 1e-7:
+        room = site.tank.inner_height
+        edit = (
+            Edit("Raise foam", (Change((*path, "height"), round(min(room, spec.height + 0.03), 3)),))
+            if spec.height < room - 0.005
+            else None
+        )
+        found.append(
+            Finding("overtops", Rank.FIX, "{over:flow} goes over the foam instead of through it.",
+                    "Water takes the easy way. Foam must stand over the highest water, or be cleaned.", spec.id, {"over": over},
+                    "Raise foam" if edit else "", edit, -over)
+        )  # fmt: skip
+    if spec.twin == "twin" and spec.second < spec.ppi and site.ruled(spec).finest == "last":
+        found.append(
+            Finding("pad-order", Rank.FIX, "The fine pad stands before the coarser one.", "Coarse before fine, along the water.", spec.id, {},
+                    "Put coarse first", Edit("Put coarse first", (Change((*path, "ppi"), spec.second), Change((*path, "second"), spec.ppi))))
+        )  # fmt: skip
+    drop = drop_of(spec, site, solution)
+    if drop > 0.05:
+        found.append(
+            Finding("behind-low", Rank.FIX, "The water behind the foam stands {drop:length} lower than the tank's.",
+                    "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take coarser foam.",
+                    spec.id, {"drop": drop}, "Coarser foam",
+                    Edit("Coarser foam", (Change((*path, "ppi"), max(spec.ppi - 10, 10)),)), 0.05 - drop)
+        )  # fmt: skip
+    if spec.shape == "corner" and spec.reach - spec.deep < 2 * spec.deep:
+        found.append(
+            Finding("bend-tight", Rank.CONSIDER, "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
+                    "Tighter than twice its thickness it folds and its pores close on the inner side.", spec.id,
+                    {"deep": spec.deep, "inner": spec.reach - spec.deep}, "Larger reach",
+                    Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)))
+        )  # fmt: skip
+    return tuple(found)

@@ -1,0 +1,24 @@
+"""Upkeep of an ornament filter."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Task
+from fuente.devices.ornament.spec import Ornament
+from fuente.network.model import Solution
+
+WEEK = 7 * 86400.0
+
+
+def care(spec: Ornament, solution: Solution) -> tuple[Task, ...]:
+    """Rinse the foam, look into the gaps."""
+    why = "What nobody sees nobody cleans: a date stands in for the eye."
+    return (
+        Task(f"{spec.id}.rinse", f"Rinse the foam of {spec.name.lower()}", 4 * WEEK, why, spec.id),
+        Task(
+            f"{spec.id}.gaps",
+            "Look into its gaps",
+            WEEK,
+            "Leaves and snails close them; a small animal may sit there.",
+            spec.id,
+        ),
+    )

@@ -1,0 +1,91 @@
+"""What Fuente would change of an ornament filter."""
+
+from __future__ import annotations
+
+from fuente.catalogue import medium
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.ornament.spec import Ornament
+from fuente.devices.pocket import flow_of, judge_pocket
+from fuente.devices.schools import Schools
+from fuente.life.load import foam_surface
+from fuente.network.model import Solution
+from fuente.structure.buoyancy import ballast
+
+FAST = 0.1  # m/s in a gap that holds a weak fish against it; an assumption
+
+
+def surface(spec: Ornament, schools: Schools) -> float:
+    """Living surface, m²."""
+    own = spec.media * medium(spec.medium).living(schools.surface == "core")
+    return own + (spec.foam_bulk * foam_surface(spec.ppi) if spec.ppi else 0.0)
+
+
+def stone_needed(spec: Ornament) -> float:
+    """Ballast in kg of stone that keeps it down."""
+    stuff = medium(spec.medium)
+    return ballast(spec.shell_volume, spec.shell_mass, spec.media * (1 - stuff.void), spec.media * stuff.dry)[1]
+
+
+def grow(spec: Ornament, site: Site, factor: float, path: Path) -> Edit | None:
+    """More media, as far as the cavity holds it."""
+    more = spec.media * factor
+    if spec.media <= 0 or more + spec.foam_bulk > 0.9 * spec.cavity:
+        return None
+    return Edit("Add media", (Change((*path, "media"), round(more + 5e-5, 4)),))
+
+
+def judge(spec: Ornament, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Gaps, float, material, access."""
+    found = list(judge_pocket(spec, site, solution, path))
+    stuff = medium(spec.medium)
+    limit = min(0.8 * spec.animal, 0.8 * stuff.size if spec.media > 0 and not spec.ppi else 1.0)
+    if spec.gap > limit:
+        better = round(limit, 4)
+        gaps = min(round(spec.gaps * spec.gap / better), 200)
+        found.append(
+            Finding("gap-wide", Rank.FIX, "Gaps of {gap:fine_length} let in what is {limit:fine_length} wide.".replace("{limit", "{animal"),
+                    "No animal may pass or sit fast in a gap, no media fall out of it: four fifths of the smaller of both.", spec.id,
+                    {"gap": spec.gap, "animal": limit / 0.8}, "Narrower gaps, more of them",
+                    Edit("Narrow gaps", (Change((*path, "gap"), better), Change((*path, "gaps"), max(gaps, spec.gaps)))), limit - spec.gap)
+        )  # fmt: skip
+    speed = flow_of(spec, solution) / spec.open_area
+    if speed > FAST:
+        more = min(round(spec.gaps * speed / FAST + 0.5), 200)
+        found.append(
+            Finding("gap-fast", Rank.FIX, "Water enters the gaps at {speed:speed}: it holds small animals on them.",
+                    "More gaps slow it down.", spec.id, {"speed": speed}, "More gaps",
+                    Edit("More gaps", (Change((*path, "gaps"), more),)))
+        )  # fmt: skip
+    stone = stone_needed(spec)
+    if stone > spec.ballast + 0.01:
+        found.append(
+            Finding("floats", Rank.FIX, "It floats: it wants {stone:mass} of stone and has {have:mass}.",
+                    "Walls and media lighter than water push up, a third more than that should hold it down.", spec.id,
+                    {"stone": stone, "have": spec.ballast}, "Add ballast",
+                    Edit("Add ballast", (Change((*path, "ballast"), round(stone + 0.05, 1)),)), spec.ballast - stone)
+        )  # fmt: skip
+    if spec.shell in ("metal", "unknown"):
+        found.append(
+            Finding("shell-unsafe", Rank.STOP if spec.shell == "metal" else Rank.FIX,
+                    "Its shell is metal." if spec.shell == "metal" else "Nobody knows what its shell is made of.",
+                    "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take fired clay, stone or "
+                    "food-safe plastic.", spec.id)
+        )  # fmt: skip
+    if not spec.lid:
+        found.append(
+            Finding("no-access", Rank.CONSIDER, "It opens only by a tear-down.",
+                    "A filter that is hard to reach is not cleaned. Let its top lift off.", spec.id, {}, "Give it a lid",
+                    Edit("Give it a lid", (Change((*path, "lid"), True),)))
+        )  # fmt: skip
+    if spec.height > solution.level[site.tank.id] - site.tank.floor:
+        found.append(
+            Finding(
+                "ornament-high",
+                Rank.CONSIDER,
+                f"{spec.name} stands out of the water.",
+                "Its upper part then holds no water.",
+                spec.id,
+            )
+        )
+    return tuple(found)

@@ -1,0 +1,53 @@
+"""What Fuente would change of a sponge or box."""
+
+from __future__ import annotations
+
+from fuente.catalogue import medium
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.pocket import flow_of, judge_pocket
+from fuente.devices.schools import Schools
+from fuente.devices.sponge.spec import Sponge
+from fuente.life.load import foam_surface
+from fuente.network.model import Solution
+
+GENTLE = 4e-3  # m/s through the outer face, under which fry and shrimp are not held on it; an assumption
+
+
+def surface(spec: Sponge, schools: Schools) -> float:
+    """Living surface, m²."""
+    if spec.style == "sponge":
+        return spec.block * foam_surface(spec.ppi)
+    return spec.block * medium(spec.medium).living(schools.surface == "core")
+
+
+def grow(spec: Sponge, site: Site, factor: float, path: Path) -> Edit | None:
+    """A longer block, as far as the tank goes."""
+    longer = round(spec.length * factor + 0.005, 2)
+    if spec.at + longer > site.tank.inner_length or longer > 2.0:
+        return None
+    return Edit(f"Lengthen {spec.name.lower()}", (Change((*path, "length"), longer),))
+
+
+def judge(spec: Sponge, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Size against load, speed at its face, room in the tank."""
+    found = list(judge_pocket(spec, site, solution, path))
+    speed = flow_of(spec, solution) / spec.face
+    if speed > GENTLE:
+        found.append(
+            Finding("face-fast", Rank.CONSIDER, "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
+                    "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or less air.",
+                    spec.id, {"speed": speed})
+        )  # fmt: skip
+    if spec.style == "box" and medium(spec.medium).size < 0.003:
+        found.append(
+            Finding("box-fine", Rank.FIX, "The box's media is finer than any slot that can be cut.",
+                    "Take media from 3 mm on, or line the box with foam.", spec.id)
+        )  # fmt: skip
+    if spec.height > solution.level[site.tank.id] - site.tank.floor:
+        found.append(
+            Finding("block-high", Rank.FIX, f"{spec.name} stands out of the water.", "What is dry neither filters nor lives.",
+                    spec.id, {}, "Cut it lower",
+                    Edit("Cut block lower", (Change((*path, "height"), round(0.8 * (solution.level[site.tank.id] - site.tank.floor), 2)),)))
+        )  # fmt: skip
+    return tuple(found)

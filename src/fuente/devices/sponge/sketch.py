@@ -1,0 +1,41 @@
+"""A sponge or box in its tank."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Path
+from fuente.devices.filtering import Site
+from fuente.devices.pocket import tube_sketch, x_of, y_of
+from fuente.devices.sponge.spec import Sponge
+from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.network.model import Solution
+
+
+def air_at(spec: Sponge, site: Site) -> Point:
+    """Where its airline ends, mm."""
+    return x_of(spec, site) + 0.5 / spec.tubes * spec.length * 1000, y_of(site, spec.injector)
+
+
+def sketch(spec: Sponge, site: Site, solution: Solution, path: Path) -> Drawing:
+    """The block, its tubes, its air."""
+    x0, x1 = x_of(spec, site), x_of(spec, site) + spec.length * 1000
+    foot, top = y_of(site, 0.0), y_of(site, spec.height)
+    owner = spec.id
+    if spec.style == "sponge":
+        grade = "pad-coarse" if spec.ppi < 16 else "pad-medium" if spec.ppi < 36 else "pad-fine"
+        shapes: list[Primitive] = [box(x0, foot, x1, top, grade, owner)]
+    else:
+        shapes = [
+            box(x0, foot, x1, top, "media", owner),
+            Polyline(((x0, top), (x0, foot), (x1, foot), (x1, top), (x0, top)), "plate", owner),
+        ]
+    words = f"{spec.ppi:g} ppi" if spec.style == "sponge" else "media"
+    shapes.append(Label(((x0 + x1) / 2, foot + 10), words, "label-tag", owner=owner, room=x1 - x0))
+    drawing = Drawing(tuple(shapes), (
+        Handle((x1, (foot + top) / 2), "x", (*path, "length"), spec.length, 0.02, 2.0, f"length of {spec.name.lower()}", "block", owner=owner),
+        Handle(((x0 * 3 + x1) / 4, top), "y", (*path, "height"), spec.height, 0.02, 1.5, f"height of {spec.name.lower()}", "block", owner=owner),
+    ))  # fmt: skip
+    for k in range(spec.tubes):
+        x = x0 + (k + 0.5) / spec.tubes * (x1 - x0)
+        tube = tube_sketch(spec, site, solution, x, path)
+        drawing += tube if k == 0 else Drawing(tube.shapes)
+    return drawing

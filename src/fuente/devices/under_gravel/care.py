@@ -1,0 +1,16 @@
+"""Upkeep of an under-gravel filter."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Task
+from fuente.devices.under_gravel.spec import UnderGravel
+from fuente.network.model import Solution
+
+WEEK = 7 * 86400.0
+
+
+def care(spec: UnderGravel, solution: Solution) -> tuple[Task, ...]:
+    """Vacuum a part of the gravel at a time."""
+    why = "Muck closes the gravel and the water takes the open places; a third at a time keeps most of the living film."
+    return (Task(f"{spec.id}.vacuum", "Vacuum a third of the gravel", 2 * WEEK, why, spec.id),
+            Task(f"{spec.id}.air", f"Look whether {spec.name.lower()} still lifts", WEEK, "Airlines clog and slip off.", spec.id))  # fmt: skip

@@ -1,0 +1,56 @@
+"""What Fuente would change of an under-gravel filter."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.pocket import flow_of, judge_pocket
+from fuente.devices.schools import Schools
+from fuente.devices.under_gravel.spec import UnderGravel
+from fuente.network.model import Solution
+
+SLOW = 0.15e-3  # m/s through the gravel under which its depth gets little oxygen; an assumption
+
+
+def surface(spec: UnderGravel, schools: Schools) -> float:
+    """Living surface in m²: spheres of the grain's size, 6·(1 − void)/d, of which dirt and contacts leave about half."""
+    return 0.5 * spec.bed * 6 * (1 - spec.void) / spec.grain
+
+
+def grow(spec: UnderGravel, site: Site, factor: float, path: Path) -> Edit | None:
+    """Deeper gravel."""
+    deeper = round(spec.gravel * factor + 0.005, 2)
+    if deeper > 0.12:
+        return None
+    return Edit("Deepen gravel", (Change((*path, "gravel"), deeper),))
+
+
+def judge(spec: UnderGravel, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Diggers, slots that the grain falls through, depth and speed."""
+    found = list(judge_pocket(spec, site, solution, path))
+    if site.tank.digs:
+        found.append(
+            Finding("diggers", Rank.FIX, f"Someone who digs lives in {site.tank.name}: under-gravel plates do not stand that.",
+                    "A bared plate lets all water pass at that place. Take another kind of filter, or lay a mesh half way up the gravel.",
+                    spec.id)
+        )  # fmt: skip
+    if spec.grain < 0.002:
+        found.append(
+            Finding("grain-fine", Rank.FIX, "Gravel of {grain:fine_length} closes within weeks.",
+                    "Grains of 3 to 6 mm stay open and are vacuumed easily.", spec.id, {"grain": spec.grain}, "Coarser gravel",
+                    Edit("Coarser gravel", (Change((*path, "grain"), 0.004),)))
+        )  # fmt: skip
+    if spec.gravel < 0.04:
+        found.append(
+            Finding("gravel-thin", Rank.CONSIDER, "{depth:length} of gravel lie over the plate.",
+                    "Under 40 mm water finds short cuts beside stones and roots.", spec.id, {"depth": spec.gravel}, "Deeper gravel",
+                    Edit("Deepen gravel", (Change((*path, "gravel"), 0.05),)))
+        )  # fmt: skip
+    speed = flow_of(spec, solution) / spec.area
+    if 0 < speed < SLOW:
+        found.append(
+            Finding("gravel-slow", Rank.CONSIDER, "Water sinks through the gravel at {speed:slow_speed}: its depth gets little oxygen.",
+                    "More lift tubes or more air keep the bed alive.", spec.id, {"speed": speed}, "Another lift tube",
+                    Edit("Add lift tube", (Change((*path, "tubes"), min(spec.tubes + 1, 12)),)))
+        )  # fmt: skip
+    return tuple(found)

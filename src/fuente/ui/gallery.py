@@ -1,0 +1,297 @@
+"""The gallery: every kind of filter as a small section of the builder's own tank with its first layout in it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
+from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import (
+    QCheckBox,
+    QDialog,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.devices import kind_of
+from fuente.devices.base import Edit
+from fuente.devices.filtering import FilterSpec, Kind
+from fuente.document.analysis import Analysis
+from fuente.document.filters import add_filter, add_to_many, first_layouts
+from fuente.document.section import section
+from fuente.document.sites import new_site
+from fuente.document.system import System, apply
+from fuente.drawing.primitives import Dimension, Drawing
+from fuente.errors import FuenteError
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox
+from fuente.ui.painting import paint_drawing
+from fuente.ui.workspace import Workspace
+from fuente.units import UnitSystem, fill, shown
+
+_COLUMNS = 4
+
+
+class Gallery(QDialog):
+    """Choose a kind by its picture; it is added to a tank with a first layout."""
+
+    taken = Signal(str)  # id of the filter that was added
+
+    def __init__(self, workspace: Workspace, tank: str = "", parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.setWindowTitle("Add a filter")
+        self.setObjectName("ground")
+        self.resize(theme.px(1060), theme.px(680))
+        system = workspace.system
+        self.tank = tank if any(t.id == tank for t in system.tanks) else system.tanks[0].id
+        self.chosen: Tile | None = None
+        column = QVBoxLayout(self)
+        column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
+        column.setSpacing(theme.px(8))
+        row = QHBoxLayout()
+        head = QLabel("Which filter?")
+        head.setObjectName("heading")
+        row.addWidget(head)
+        row.addStretch(1)
+        self.where = ChoiceBox(tuple((t.id, t.name) for t in system.tanks), self.tank)
+        self.where.setAccessibleName("Tank")
+        self.where.chosen.connect(self._move)
+        if len(system.tanks) > 1:
+            label = QLabel("for")
+            row.addWidget(label)
+            row.addWidget(self.where)
+        column.addLayout(row)
+        words = QLabel(
+            "Each picture is your own tank, to scale, with a first layout for its load. Everything can be changed afterwards."
+        )
+        words.setObjectName("subheading")
+        words.setWordWrap(True)
+        column.addWidget(words)
+        self.area = QScrollArea()
+        self.area.setWidgetResizable(True)
+        self.area.setFrameShape(QScrollArea.Shape.NoFrame)
+        self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+        column.addWidget(self.area, 1)
+        self.said = QLabel()
+        self.said.setWordWrap(True)
+        self.said.setMinimumHeight(theme.px(40))
+        column.addWidget(self.said)
+        row = QHBoxLayout()
+        self.many = QCheckBox()
+        row.addWidget(self.many)
+        row.addStretch(1)
+        cancel = QPushButton("Cancel")
+        cancel.clicked.connect(self.reject)
+        row.addWidget(cancel)
+        self.add = QPushButton("Add it")
+        self.add.setObjectName("primary")
+        self.add.clicked.connect(self._take)
+        row.addWidget(self.add)
+        column.addLayout(row)
+        self.tiles: list[Tile] = []
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._draw_next)
+        self._fill()
+
+    def _fill(self) -> None:
+        """A tile for every kind; pictures follow one by one, so that the window comes at once."""
+        holder = QWidget()
+        holder.setObjectName("ground")
+        grid = QGridLayout(holder)
+        grid.setContentsMargins(0, 0, 0, 0)
+        grid.setSpacing(theme.px(12))
+        self.tiles = []
+        for n, (kind, spec) in enumerate(first_layouts(self.workspace.system, self.tank)):
+            tile = Tile(kind, spec, self.workspace.units)
+            tile.picked.connect(lambda t=tile: self._pick(t))
+            tile.taken.connect(self._take)
+            grid.addWidget(tile, n // _COLUMNS, n % _COLUMNS)
+            self.tiles.append(tile)
+        grid.setRowStretch(grid.rowCount(), 1)
+        self.area.setWidget(holder)
+        self.chosen = None
+        self._show_many()
+        first = next((t for t in self.tiles if isinstance(t.spec, FilterSpec)), None)
+        if first is not None:
+            self._pick(first)
+            first.setFocus()
+        self._timer.start(0)
+
+    def _draw_next(self) -> None:
+        tile = next(
+            (t for t in self.tiles if t.drawing is None and isinstance(t.spec, FilterSpec) and not t.failed), None
+        )
+        if tile is not None:
+            tile.draw(self.workspace.system)
+            if tile is self.chosen:
+                self._say()
+            self._timer.start(0)
+
+    def _move(self, tank: str) -> None:
+        self.tank = tank
+        self._fill()
+
+    def _mates(self) -> list[str]:
+        """Other tanks of the same rack, or all others where there is none."""
+        system = self.workspace.system
+        own = system.tank(self.tank)
+        return [t.id for t in system.tanks if t.id != own.id and t.rack == own.rack]
+
+    def _show_many(self) -> None:
+        mates = self._mates()
+        rack = self.workspace.system.tank(self.tank).rack
+        self.many.setText(
+            f"Also to the {len(mates)} others of its rack" if rack else f"Also to the {len(mates)} other tanks"
+        )
+        self.many.setVisible(bool(mates))
+
+    def _pick(self, tile: Tile) -> None:
+        self.chosen = tile
+        for each in self.tiles:
+            each.chosen = each is tile
+            each.update()
+        self._say()
+
+    def _say(self) -> None:
+        tile = self.chosen
+        if tile is None:
+            return
+        self.add.setEnabled(isinstance(tile.spec, FilterSpec) and not tile.failed)
+        self.many.setEnabled(tile.kind.inside)
+        self.said.setText(tile.words())
+
+    def _take(self) -> None:
+        tile = self.chosen
+        if tile is None or not isinstance(tile.spec, FilterSpec) or not self.add.isEnabled():
+            return
+        system = self.workspace.system
+        more = self._mates() if self.many.isVisibleTo(self) and self.many.isChecked() and tile.kind.inside else []
+        edit: Edit = add_to_many(system, tile.spec, more) if more else add_filter(system, tile.spec)
+        if self.workspace.edit(edit):
+            self.workspace.select(tile.spec.id)
+            self.taken.emit(tile.spec.id)
+            self.accept()
+
+
+class Tile(QWidget):
+    """One kind: its picture, its name."""
+
+    picked = Signal()
+    taken = Signal()
+
+    def __init__(self, kind: Kind, spec: FilterSpec | FuenteError, units: UnitSystem):
+        super().__init__()
+        self.kind, self.spec, self.units = kind, spec, units
+        self.drawing: Drawing | None = None
+        self.failed = "" if isinstance(spec, FilterSpec) else str(spec)
+        self.figures = ""
+        self.chosen = False
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setAccessibleName(kind.name)
+        self.setAccessibleDescription(kind.said)
+        self.setMinimumHeight(theme.px(176))
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+
+    def sizeHint(self) -> QSize:
+        """Four in a row."""
+        return QSize(theme.px(230), theme.px(186))
+
+    def draw(self, system: System) -> None:
+        """Solve the tank with this filter alone, and keep its section."""
+        assert isinstance(self.spec, FilterSpec)
+        tank = system.tank(self.spec.tank)
+        tank = tank.model_copy(update={"offset": 0.0, "rack": ""})
+        alone = System(tanks=(tank,), salinity=system.salinity, schools=system.schools)
+        try:
+            site_spec = kind_of(self.spec).first(new_site(alone, tank.id))
+            alone = apply(alone, add_filter(alone, site_spec))
+            analysis = Analysis(alone)
+            running = analysis.situation("running")
+            whole = section(analysis, running)
+            blowers = {a.id for a in alone.airs}  # the picture is of the filter, not of what blows into it
+            self.drawing = Drawing(
+                tuple(s for s in whole.shapes if s.owner not in blowers and not isinstance(s, Dimension))
+            )
+            what, value, quantity = self.kind.size(site_spec)
+            flow = analysis.moved(running.solution, tank.id)
+            air = sum(q for key, q in running.solution.flow.items() if key.startswith("air."))
+            size = shown(value, quantity, self.units) if quantity else f"{value:g}"
+            words = f"{what} {size}, moves {{flow:flow}}" + (" on {air:air_flow} of air" if air > 0 else "")
+            self.figures = fill(words, {"flow": flow, "air": air}, self.units)
+        except (FuenteError, ValueError) as error:
+            self.failed = str(error) if isinstance(error, FuenteError) else f"{self.kind.name} does not fit this tank."
+        self.update()
+
+    def words(self) -> str:
+        """What is said of it under the gallery."""
+        if self.failed:
+            return f"{self.kind.said} {self.failed}"
+        return f"{self.kind.said} First layout: {self.figures}." if self.figures else self.kind.said
+
+    def mousePressEvent(self, event: QMouseEvent) -> None:
+        """Choose it."""
+        self.setFocus()
+        self.picked.emit()
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
+        """Take it."""
+        self.picked.emit()
+        self.taken.emit()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Space chooses, Enter takes; arrows walk."""
+        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.picked.emit()
+            self.taken.emit()
+        elif event.key() == Qt.Key.Key_Space:
+            self.picked.emit()
+        elif event.key() in (Qt.Key.Key_Right, Qt.Key.Key_Down):
+            self.focusNextChild()
+        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Up):
+            self.focusPreviousChild()
+        else:
+            super().keyPressEvent(event)
+
+    def focusInEvent(self, event: object) -> None:
+        """Walking chooses, as in every list."""
+        self.picked.emit()
+        super().focusInEvent(event)  # type: ignore[arg-type]
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """Picture and name."""
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        t = theme.current()
+        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
+        painter.setPen(QPen(theme.color("accent") if self.chosen else theme.color("rule"), 2 if self.chosen else 1))
+        painter.setBrush(theme.color("chosen") if self.chosen else theme.color("ground"))
+        painter.drawRoundedRect(box, 6, 6)
+        painter.setFont(theme.font(13, theme.MEDIUM))
+        line = painter.fontMetrics().height()
+        name = QRectF(box.x() + theme.px(10), box.bottom() - line - theme.px(6), box.width() - theme.px(20), line)
+        painter.setPen(theme.color("ink" if not self.failed else "muted"))
+        painter.drawText(
+            name,
+            Qt.AlignmentFlag.AlignLeft,
+            painter.fontMetrics().elidedText(self.kind.name, Qt.TextElideMode.ElideRight, int(name.width())),
+        )
+        picture = QRectF(
+            box.x() + theme.px(10), box.y() + theme.px(8), box.width() - theme.px(20), name.y() - box.y() - theme.px(14)
+        )
+        if self.drawing is None:
+            painter.setFont(theme.font(12))
+            painter.setPen(theme.color("muted"))
+            painter.drawText(picture, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.failed or "…")
+            return
+        x0, y0, x1, y1 = self.drawing.bounds()
+        scale = min(picture.width() / (x1 - x0), picture.height() / (y1 - y0))
+        left = picture.center().x() - scale * (x0 + x1) / 2
+        base = picture.center().y() + scale * (y0 + y1) / 2
+        painter.setClipRect(picture)
+        assert t is not None
+        paint_drawing(painter, self.drawing, (scale, left, base), self.units, words=False)
