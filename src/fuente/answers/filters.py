@@ -12,6 +12,7 @@ from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
+from fuente.hydraulics.settling import fall_speed, smallest_kept
 from fuente.life.load import (
     ALKALINITY_OF_NITROGEN,
     OXYGEN_OF_NITROGEN,
@@ -21,10 +22,10 @@ from fuente.life.load import (
     surface_needed,
 )
 from fuente.structure.buoyancy import ballast
+from fuente.structure.walls import largest_flange, sagitta, tube_sag
 from fuente.water.properties import GRAVITY, free_ammonia_fraction, water
 
 _DAY = 86400.0
-PVC_E = 2.8e9  # Pa
 
 
 def _positive(**values: float) -> None:
@@ -273,16 +274,15 @@ def drum_flange(diameter: float, flange: float, gasket: float = 0.003) -> Mappin
     Put the gasket on the outside of a curved wall, where it seats. seats is 1 where it does.
     """
     _positive(diameter=diameter, flange=flange, gasket=gasket)
-    radius, takes = diameter / 2, gasket / 3
+    takes = gasket / 3
     if flange >= diameter:
         raise EntryError("The flange is as wide as the drum.")
-    sagitta = radius - math.sqrt(radius**2 - (flange / 2) ** 2)
-    largest = 2 * math.sqrt(max(radius**2 - (radius - takes) ** 2, 0.0))
+    falls = sagitta(diameter, flange)
     return {
-        "sagitta": sagitta,
+        "sagitta": falls,
         "takes": takes,
-        "largest": min(largest, diameter),
-        "seats": 1.0 if sagitta <= takes else 0.0,
+        "largest": largest_flange(diameter, gasket),
+        "seats": 1.0 if falls <= takes else 0.0,
     }
 
 
@@ -320,12 +320,10 @@ def sieve(
         raise EntryError("clogged is a share under 100 %.")
     through = min(0.06 * aperture / 100e-6, 0.3)
     area = flow / (through * open_share * (1 - clogged))
-    inner = max(pipe_outside - 2 * pipe_wall, 0.0)
-    inertia = math.pi / 64 * (pipe_outside**4 - inner**4)
     return {
         "area": area,
         "speed": through,
-        "sag": 5 * load * span**4 / (384 * PVC_E * inertia),
+        "sag": tube_sag(load, span, pipe_outside, pipe_wall),
         "sag_allowed": span / 200,
     }
 
@@ -345,18 +343,14 @@ def settle(
     """
     _positive(flow=flow, length=length, width=width, particle=particle)
     stuff = water(temperature)
-    if density <= stuff.density:
-        raise EntryError("The particle is no heavier than water: it does not settle.")
-    from fluids.drag import v_terminal
-
     rate = flow / (length * width)
-    fall = float(v_terminal(D=particle, rhop=density, rho=stuff.density, mu=stuff.viscosity))
-    low, high = 1e-6, 0.02
-    for _ in range(60):
-        middle = math.sqrt(low * high)
-        slow = float(v_terminal(D=middle, rhop=density, rho=stuff.density, mu=stuff.viscosity)) < rate
-        low, high = (middle, high) if slow else (low, middle)
-    return {"overflow_rate": rate, "fall_speed": fall, "share": min(fall / rate, 1.0), "smallest": high}
+    fall = fall_speed(particle, density, stuff)
+    return {
+        "overflow_rate": rate,
+        "fall_speed": fall,
+        "share": min(fall / rate, 1.0),
+        "smallest": smallest_kept(rate, density, stuff),
+    }
 
 
 def canister_fill(

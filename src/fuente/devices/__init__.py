@@ -5,7 +5,20 @@ Tanks, drains, pipes and pumps between them, which every system has, are wired b
 
 from __future__ import annotations
 
-from fuente.devices import bottle_bed, foam_wall, ornament, sponge, under_gravel
+from fuente.devices import (
+    bottle_bed,
+    canister,
+    drum_train,
+    foam_wall,
+    ornament,
+    plant_bed,
+    sieve_bed,
+    sock,
+    sponge,
+    steriliser,
+    trickle_tower,
+    under_gravel,
+)
 from fuente.devices.filtering import FilterSpec, Kind
 from fuente.errors import FuenteError
 
@@ -17,6 +30,13 @@ KINDS: dict[str, Kind] = {
         foam_wall.KIND,
         ornament.KIND,
         under_gravel.KIND,
+        canister.KIND,
+        drum_train.KIND,
+        trickle_tower.KIND,
+        sieve_bed.KIND,
+        plant_bed.KIND,
+        sock.KIND,
+        steriliser.KIND,
     )
 }
 

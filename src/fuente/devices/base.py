@@ -11,7 +11,7 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from fuente.catalogue import fitting
 from fuente.network.aeration import Lift
-from fuente.network.model import Cell, Link
+from fuente.network.model import Cell, Group, Link
 from fuente.units import UnitSystem, fill
 
 Path = tuple[str | int, ...]
@@ -100,6 +100,7 @@ class Fragment:
     ports: Mapping[str, str] = field(default_factory=dict)
     marks: Mapping[str, float] = field(default_factory=dict)
     lifts: tuple[Lift, ...] = ()  # tubes that wait for air
+    groups: tuple[Group, ...] = ()
     displaced: tuple[tuple[str, float, float, float], ...] = ()  # of other cells: id, bottom m, top m, volume m³
 
 

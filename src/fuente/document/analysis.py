@@ -26,7 +26,7 @@ from fuente.hydraulics.porous import Porous, felt, foam
 from fuente.life.heat import evaporation
 from fuente.network import Cell, LevelCurve, Link, Network, Solution, settle, steady
 from fuente.network.aeration import Aeration
-from fuente.network.beds import Bed, Through
+from fuente.network.beds import Bed, Sealed, Through
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law
@@ -129,7 +129,7 @@ class Analysis:
     def sump_cells(self) -> list[str]:
         """Ids of all cells of all filters with walls of their own."""
         devices = {d.id for d in self.system.devices}
-        devices |= {f.id for f in self.system.filters if not kind_of(f).inside}
+        devices |= {f.id for f in self.system.filters if kind_of(f).vessel is not None}
         return [c.id for c in self.network.cells if c.owner in devices]
 
     @property
@@ -461,12 +461,12 @@ class Analysis:
             verdict = Verdict("drop {drop:length}", numbers)
         return Situation("pads_dirty", TITLES["pads_dirty"], solution, verdict, numbers)
 
-    def soft_beds(self) -> dict[str, Bed | Through]:
+    def soft_beds(self) -> dict[str, Bed | Sealed | Through]:
         """Beds, sponges and foam of filters, by link id: what clogs."""
         return {
             k: law
             for k, law in self.laws.items()
-            if isinstance(law, Bed | Through) and law.soft.straight + law.soft.square > 0
+            if isinstance(law, Bed | Sealed | Through) and law.soft.straight + law.soft.square > 0
         }
 
     def soft_pads(self, dirt: float) -> dict[str, Law | None]:

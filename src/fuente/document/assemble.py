@@ -80,7 +80,7 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
     cells = (*(cell for f in fragments for cell in f.cells), _FLOOR_CELL)
     links = tuple(link for f in fragments for link in f.links)
     marks = {cell: level for f in fragments for cell, level in f.marks.items()}
-    groups: tuple[Group, ...] = (*_manifolds(system, ports, [c.id for c in cells], stuff), *_airs(system, made, stuff))
+    groups: tuple[Group, ...] = (*_manifolds(system, ports, [c.id for c in cells], stuff), *_airs(system, made, stuff), *(g for f in made for g in f.groups))
     network = Network(cells, links, marks, groups)
     return Network(cells, links, _one_mark_each(network, {t.id: stands(system, t.id) for t in system.tanks}), groups)
 

@@ -9,11 +9,13 @@ from dataclasses import dataclass, field, replace
 from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.join.network import Falls
+from fuente.devices.plumbing import SideBySide
 from fuente.devices.sump import network as sump_network
 from fuente.document.analysis import BUCKET, Analysis
 from fuente.errors import EntryError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Aeration
+from fuente.network.beds import FloatedFeed, FloatFed, Sealed, Through
 from fuente.network.ducts import Ducts, PumpDuct, Spout
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet
 from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Solution
@@ -46,7 +48,7 @@ KINDS: dict[str, FaultKind] = {
             "tank-drain-block", "Block one tank's drains", "number of the tank, 0 for the most exposed", 0.0, 0.0, 400.0
         ),
         FaultKind("header-block", "Block the common drain", "share blocked", 0.5),
-        FaultKind("join-block", "Block the line between sumps", "share blocked", 1.0),
+        FaultKind("join-block", "Block the pipes between vessels", "share blocked", 1.0),
         FaultKind("all-drains-block", "Block every drain", "share blocked", 1.0),
         FaultKind("pads-clog", "Clog the pads", "times the clean loss", 25.0, 1.0, 2000.0),
         FaultKind("pump-wear", "Pump wears", "share of its head that is left", 0.8, 0.05, 1.0),
@@ -126,13 +128,16 @@ def fits(analysis: Analysis, kind: str) -> bool:
     moved = bool(system.returns or system.manifolds)
     pumps = moved or any(isinstance(k.law, ReturnLine) for k in analysis.whole.links)
     air = bool(analysis.airs)
+    floats = any(t.source != "drip" for t in system.top_ups)
+    floats = floats or any(isinstance(k.law, FloatFed) for k in analysis.whole.links)
+    floats = floats or any(isinstance(g, FloatedFeed) for g in analysis.whole.groups)
     needs = {
         "check-valve-leak": moved,
         "drain-block": bool(analysis.drains(False)),
         "all-drains-block": bool(analysis.drains(False)),
         "pump-wear": pumps,
         "pump-stuck": pumps,
-        "hose-off": moved,
+        "hose-off": moved or any(k.kind == "feed-pump" for k in analysis.whole.links),
         "chamber-out": analysis.has_sump,
         "joint-weep": analysis.has_sump,
         "air-stops": air,
@@ -140,10 +145,10 @@ def fits(analysis: Analysis, kind: str) -> bool:
         "air-valve-open": air,
         "air-line-off": air,
         "header-block": bool(system.headers),
-        "join-block": bool(system.joins),
+        "join-block": bool(system.joins) or any(isinstance(k.law, Lines | SideBySide | Through | Sealed) for k in analysis.whole.links),
         "tank-drain-block": len(system.tanks) > 1,
-        "float-open": any(t.source != "drip" for t in system.top_ups),
-        "float-shut": any(t.source != "drip" for t in system.top_ups),
+        "float-open": floats,
+        "float-shut": floats,
         "siphon-lost": bool(system.hang_ons),
         "pads-clog": bool(analysis._pad_mediums() or analysis.soft_beds() or analysis.soft_pads(1.0)),
     }
@@ -162,6 +167,7 @@ class _State:
     leak: float | None = None
     wear: float = 1.0
     off: bool = False
+    floats: str = ""  # how floats stick
     still: set[int] = field(default_factory=set)  # positions of air pumps that stopped; -1 is all
     air_wear: float = 1.0
     opened: set[int] = field(default_factory=set)  # positions of drops among all, from 1; 0 is the most closed
@@ -189,7 +195,7 @@ def broken(analysis: Analysis, faults: Sequence[Fault]) -> Network:
     for link in base.links:
         now = state.change.get(link.id, link.law)
         assert now is not None
-        to = FLOOR if state.off and link.kind == "pump" else link.b
+        to = FLOOR if state.off and link.kind in ("pump", "feed-pump") else link.b
         links.append(replace(link, law=_floor_hose(now, base.cell(link.b).floor) if to != link.b else now, b=to))
     groups: list[Group] = []
     blown = drops = 0
@@ -199,6 +205,8 @@ def broken(analysis: Analysis, faults: Sequence[Fault]) -> Network:
         elif isinstance(g, Aeration) and g.supply.on:
             groups.append(_broken_air(g, state, blown, drops))
             blown, drops = blown + 1, drops + len(g.supply.drops)
+        elif isinstance(g, FloatedFeed) and state.floats:
+            groups.append(g.stuck(state.floats))
         else:
             groups.append(g)
     return Network((*base.cells, _BUCKET_CELL), (*links, *state.extra), base.marks, tuple(groups))
@@ -259,6 +267,8 @@ def _break(analysis: Analysis, laws: dict[str, Law], fault: Fault, state: _State
         weep = Weep(value * 1e-3 / 3600, base.cell(cell).floor)
         state.extra.append(Link("weep", "A joint weeps", cell, FLOOR, weep, "spill"))
     else:
+        if kind in ("float-open", "float-shut"):
+            state.floats = kind.removeprefix("float-")
         state.change.update(_changed(laws, kind, value))
 
 
@@ -266,10 +276,14 @@ def _changed(laws: dict[str, Law], kind: str, value: float) -> dict[str, Law | N
     """Laws that a fault changes all alike."""
     found: dict[str, Law | None] = {}
     for key, law in laws.items():
-        if isinstance(law, FloatValve) and kind in ("float-open", "float-shut"):
+        if isinstance(law, FloatValve | FloatFed) and kind in ("float-open", "float-shut"):
             found[key] = replace(law, stuck=kind.removeprefix("float-"))
         elif (isinstance(law, Header) and kind == "header-block") or (isinstance(law, Lines) and kind == "join-block"):
             found[key] = replace(law, open_share=1.0 - value)
+        elif isinstance(law, Through | Sealed) and kind == "join-block":
+            found[key] = replace(law, open_share=1.0 - value)
+        elif isinstance(law, SideBySide) and kind == "join-block":
+            found[key] = replace(law, one=replace(law.one, open_share=1.0 - value))
         elif isinstance(law, Falls) and kind == "join-block":
             found[key] = Falls(replace(law.one, open_share=1.0 - value), law.count)
         elif isinstance(law, RimSiphon) and kind == "siphon-lost":

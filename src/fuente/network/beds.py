@@ -3,13 +3,16 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
 
 from fuente.hydraulics.drains import smooth_step
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous
 from fuente.network.laws import Bulkhead
-from fuente.network.model import NO_FLOW
+from fuente.network.model import NO_FLOW, Way
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -157,14 +160,46 @@ class FloatFed:
 
     def flow(self, a: float, b: float) -> Flow:
         """What the pipe gives by the share that the float opens; never back."""
+        q, by_a, by_b, by_float = self.by_float(a, b, b)
+        return q, by_a, by_b + by_float
+
+    def by_float(self, a: float, b: float, floated: float) -> tuple[float, float, float, float]:
+        """Flow and its slopes by the levels before it, after it, and where the float hangs."""
         if self.stuck == "shut" or a <= b:
-            return NO_FLOW
-        share, slope = smooth_step((self.level - b) / self.band) if not self.stuck else (1.0, 0.0)
+            return 0.0, 0.0, 0.0, 0.0
+        share, slope = smooth_step((self.level - floated) / self.band) if not self.stuck else (1.0, 0.0)
         if share <= 0:
-            return NO_FLOW
+            return 0.0, 0.0, 0.0, 0.0
         q, by_a, by_b = self.one.flow(a, b)
         n = self.count
-        return n * q * share, n * by_a * share, n * (by_b * share - q * slope / self.band)
+        return n * q * share, n * by_a * share, n * by_b * share, -n * q * slope / self.band
+
+
+class FloatedFeed:
+    """A pipe from one water into another whose float hangs in a third; see network.model.Group."""
+
+    forks = False
+
+    def __init__(self, key: str, name: str, a: str, b: str, floated: str, valve: FloatFed, owner: str = ""):
+        self.key, self.name, self.valve, self.owner = key, name, valve, owner
+        self.cells = (a, b, floated)
+        self.pairs = ((a, b),)
+        self.ways = (Way(key, name, a, b, "pipe", owner),)
+
+    def stuck(self, how: str) -> FloatedFeed:
+        """The same with its float stuck "open", "shut" or free ("")."""
+        a, b, floated = self.cells
+        return FloatedFeed(self.key, self.name, a, b, floated, replace(self.valve, stuck=how), self.owner)
+
+    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """See network.model.Group."""
+        q, by_a, by_b, by_float = self.valve.by_float(*levels)
+        slopes = np.array([by_a, by_b, by_float])
+        return np.array([-q, q, 0.0]), np.vstack((-slopes, slopes, np.zeros(3))), np.array([q])
+
+    def heads(self, levels: Sequence[float]) -> Mapping[str, float]:
+        """It has no inner nodes."""
+        return {}
 
 
 @dataclass(frozen=True)
@@ -186,3 +221,67 @@ class Drips:
 def pipe_of(bore: float, length: float, k: float, roughness: float, water: Water) -> Pipe:
     """A pipe with its losses, never without a length."""
     return Pipe(bore, max(length, 0.02), k, roughness, water)
+
+
+@dataclass(frozen=True)
+class Sealed:
+    """A closed line from open water into a closed vessel, a bed in a row with it: suction reaches through it.
+
+    ``intake`` m is where it draws air once the open water falls there; the vessel's level is its head.
+    """
+
+    intake: float
+    pipe: Pipe
+    count: int
+    soft: Resistance = Resistance()
+    dirt: float = 1.0
+    open_share: float = 1.0
+
+    def flow(self, a: float, b: float) -> Flow:
+        """By the two heads, either way, the pipes side by side and the bed after them."""
+        n = self.count * self.open_share
+        wet, by_wet = smooth_step((a - self.intake) / 0.01)
+        if n <= 0 or wet <= 0:
+            return NO_FLOW
+        drop = abs(a - b)
+        q, slope = self._through(drop, n)
+        sign = 1.0 if a >= b else -1.0
+        return sign * q * wet, slope * wet + sign * q * by_wet / 0.01, -slope * wet
+
+    def _through(self, drop: float, n: float) -> tuple[float, float]:
+        bed = self.soft.times(self.dirt)
+        guess = min(n * self.pipe.flow_and_slope(drop)[0], bed.flow_and_slope(drop)[0] if bed != Resistance() else math.inf)
+        low, high = 0.0, max(guess, 1e-12)
+        q, slope = high, 1.0
+        for _ in range(60):
+            lost, by_flow = self.pipe.loss_and_slope(q / n)
+            rest = drop - lost - bed.loss(q)
+            slope = by_flow / n + bed.straight + 2 * bed.square * q
+            low, high = (q, high) if rest > 0 else (low, q)
+            step = q + rest / slope
+            if not low <= step <= high:
+                step = (low + high) / 2
+            if abs(step - q) <= 1e-14 + 1e-12 * q:
+                break
+            q = step
+        return q, 1.0 / slope
+
+
+@dataclass(frozen=True)
+class Film:
+    """Water that runs down a packing, held in it as a film: out of a cell whose volume is what hangs there.
+
+    ``floor`` m and ``area`` m² turn the cell's level into that volume; V = hold · Q^0.6 m³, as films on packings keep.
+    """
+
+    floor: float
+    area: float
+    hold: float
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Downwards only."""
+        held = (a - self.floor) * self.area
+        if held <= 0:
+            return NO_FLOW
+        q = (held / self.hold) ** (5 / 3)
+        return q, 5 / 3 * q / held * self.area, 0.0

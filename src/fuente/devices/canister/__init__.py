@@ -1,0 +1,67 @@
+"""Canisters and lidded buckets."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.devices.canister.care import care
+from fuente.devices.canister.card import card
+from fuente.devices.canister.judge import grow, judge, surface
+from fuente.devices.canister.network import lower
+from fuente.devices.canister.parts import parts
+from fuente.devices.canister.sketch import sketch
+from fuente.devices.canister.spec import Canister, Layer
+from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.plumbing import beside_tank
+from fuente.devices.pumping import PumpSpec
+
+PUMPS = ((600, 1.2, 8), (900, 1.6, 15), (1500, 2.0, 25), (2500, 2.5, 40), (4000, 3.0, 65))  # L/h, m, W; typical classes
+
+
+def first(site: Site) -> Canister:
+    """Foam under rings by the load; under a tank on a stand, beside one on the floor; a pump for four turns an hour."""
+    need = max(site.media("ring") / 0.5 / 0.95, 3e-3)
+    diameter = grid(min(max((need / 1.5 / 0.785) ** (1 / 3), 0.18), 0.4), 0.02)
+    height = grid(min(max(need / (math.pi / 4 * diameter**2), 0.2), 0.7), 0.02)
+    want = site.volume * 4 * 1000
+    flow, head, watts = next((p for p in PUMPS if 0.6 * p[0] >= want), PUMPS[-1])
+    bore = "hose-12" if flow < 700 else "hose-16" if flow < 1600 else "hose-25" if flow < 3000 else "hose-32"
+    under = site.tank.floor > height + 0.15
+    offset = site.tank.offset + 0.1 if under else beside_tank(site, 0.25)
+    away = site.tank.rim - height + 0.4 if under else 0.8
+    return Canister(
+        id=site.new_id("canister"),
+        tank=site.tank.id,
+        offset=round(offset, 3),
+        stand=0.005,
+        diameter=diameter,
+        height=height,
+        layers=(Layer(medium="foam", ppi=10, share=0.15), Layer(medium="foam", ppi=20, share=0.15), Layer(medium="ring", share=0.5)),
+        pump=PumpSpec(name="Canister pump", max_head=head, max_flow=flow * 1e-3 / 3600, watts=watts),
+        hose=bore,
+        bores=1 if flow < 2500 else 2,
+        length=round(max(away, 0.6), 1),
+        intake=0.06,
+        outlet=round(site.depth - 0.02, 3),
+    )
+
+
+KIND = Kind(
+    id="canister",
+    name="Canister or bucket",
+    said="A closed vessel of layers with a pump in its line; two hoses over the rim.",
+    glyph="canister",
+    spec=Canister,
+    first=first,
+    lower=lower,
+    card=card,
+    sketch=sketch,
+    parts=parts,
+    care=care,
+    judge=judge,
+    size=lambda s: ("inside", s.inside, "volume"),
+    surface=surface,
+    schools=("surface", "finest", "media"),
+    grow=grow,
+    inside=False,
+)

@@ -1,0 +1,86 @@
+"""What Fuente would change of a canister."""
+
+from __future__ import annotations
+
+from fuente.catalogue import medium, pipe_size
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.canister.spec import PAST, Canister
+from fuente.devices.filtering import Site
+from fuente.devices.pocket import cell_id, flow_of
+from fuente.devices.schools import Schools
+from fuente.life.load import foam_surface
+from fuente.network.model import Solution
+
+FOLDS = 0.5  # m of suction at which a soft hose folds
+FINE = 30.0  # ppi from which a pad catches what clogs
+
+
+def surface(spec: Canister, schools: Schools) -> float:
+    """Living surface in m² of what water does not pass by."""
+    total = 0.0
+    for layer in spec.layers:
+        per = foam_surface(layer.ppi) if layer.medium == "foam" else medium(layer.medium).living(schools.surface == "core")
+        total += spec.bulk(layer) * per
+    return total * (1 - PAST[spec.held])
+
+
+def grow(spec: Canister, site: Site, factor: float, path: Path) -> Edit | None:
+    """A taller one."""
+    taller = round(spec.height * factor + 0.005, 2)
+    return None if taller > 1.2 else Edit("Taller canister", (Change((*path, "height"), taller),))
+
+
+def suction(spec: Canister, solution: Solution) -> float:
+    """Suction in m under the lid: how far the head inside stands under it."""
+    return spec.stand + spec.height - solution.level[cell_id(spec)]
+
+
+def wet_mass(spec: Canister) -> float:
+    """kg of all media when it is lifted out."""
+    return sum(spec.bulk(x) * (medium(x.medium).wet_density() if x.medium != "foam" else 150.0) for x in spec.layers)
+
+
+def judge(spec: Canister, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Flow, order of layers, bypass, suction, weight, intake."""
+    found: list[Finding] = []
+    flow = flow_of(spec, solution)
+    if flow < 1e-9:
+        found.append(Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.", "Its pump does not reach, or it draws air.", spec.id))
+    fine = [x.medium == "foam" and x.ppi >= FINE for x in spec.layers]
+    order = spec.layers if spec.flow == "up" else spec.layers[::-1]
+    grades = [x.ppi for x in order if x.medium == "foam"]
+    if grades != sorted(grades):
+        layers = tuple(sorted(order, key=lambda x: (x.medium != "foam", x.ppi)))
+        found.append(
+            Finding("layer-order", Rank.FIX, "A fine layer comes before a coarser one along the water.",
+                    "Coarse before fine, along the water. In an upflow canister the lowest layer is the first.", spec.id, {}, "Put coarse first",
+                    Edit("Put coarse layers first", (Change((*path, "layers"), layers if spec.flow == "up" else layers[::-1]),)))
+        )  # fmt: skip
+    elif spec.flow == "up" and fine[-1] and len(spec.layers) > 1 and site.ruled(spec).finest == "quick":
+        found.append(
+            Finding("fine-on-top", Rank.CONSIDER, "The finest pad lies on top, last in the path.",
+                    "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers too.", spec.id)
+        )  # fmt: skip
+    if PAST[spec.held] >= 0.2:
+        found.append(
+            Finding("media-bypassed", Rank.CONSIDER, "About {past:fraction} of the water goes past the media.",
+                    "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look where dirt lies.", spec.id,
+                    {"past": PAST[spec.held]}, "Force the path", Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)))
+        )  # fmt: skip
+    soft = pipe_size(spec.hose).family == "hose" and "corrugated" not in spec.hose
+    sucks = suction(spec, solution)
+    if soft and sucks > FOLDS:
+        found.append(
+            Finding("hose-folds", Rank.FIX, "The suction hose is under {sucks:head} of suction: a soft hose folds.",
+                    "Set the canister lower, clean its media, or take a stiff hose on the suction side.", spec.id, {"sucks": sucks}, "",
+                    None, FOLDS - sucks)
+        )  # fmt: skip
+    if 0 < flow < 0.5 * spec.pump.max_flow:
+        found.append(
+            Finding("flow-half", Rank.CONSIDER, "It moves {flow:flow}, {share:fraction} of what is on its box.",
+                    "Hoses, taps and media take the rest. Dirty, it moves less.", spec.id, {"flow": flow, "share": flow / spec.pump.max_flow})
+        )  # fmt: skip
+    mass = wet_mass(spec)
+    if mass > 15:
+        found.append(Finding("media-heavy", Rank.CONSIDER, "Wet, its media weighs {mass:mass}.", "Bags or trays that one person lifts.", spec.id, {"mass": mass}))
+    return tuple(found)

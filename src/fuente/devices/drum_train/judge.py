@@ -1,0 +1,117 @@
+"""What Fuente would change of a train of drums."""
+
+from __future__ import annotations
+
+from fuente.catalogue import bulkhead_for, medium, pipe_size
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.drum_train.network import drum_id
+from fuente.devices.drum_train.spec import DrumTrain
+from fuente.devices.filtering import Site
+from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.schools import FILL, Schools
+from fuente.hydraulics.drains import full_siphon
+from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
+from fuente.life.load import foam_surface
+from fuente.network.model import Solution
+from fuente.structure.walls import largest_flange, sagitta
+
+
+def surface(spec: DrumTrain, schools: Schools) -> float:
+    """Living surface, m²; brushes and settling count for nothing."""
+    total = 0.0
+    for drum in spec.drums:
+        if drum.holds_media:
+            total += drum.media * medium(drum.medium).living(schools.surface == "core")
+        elif drum.role == "foam":
+            total += foam_surface(drum.ppi) * drum.foam * drum.area
+    return total
+
+
+def grow(spec: DrumTrain, site: Site, factor: float, path: Path) -> Edit | None:
+    """More media in the drums that hold some, to two thirds of their height over the grid."""
+    changes = []
+    for k, drum in enumerate(spec.drums):
+        if drum.holds_media:
+            most = 0.66 * drum.area * (drum.outlet - drum.grid)
+            if drum.media * factor > most:
+                return None
+            changes.append(Change((*path, "drums", k, "media"), round(drum.media * factor + 5e-4, 3)))
+    return Edit("Add media to the drums", tuple(changes)) if changes else None
+
+
+def flush_of(spec: DrumTrain, k: int, level: float, site: Site) -> tuple[float, float]:
+    """Litres (m³) and time in s of one flush of a drum, from half its depth of fall on the mean."""
+    drum = spec.drums[k]
+    depth = max(level - spec.stand, 0.0)
+    volume = drum.flush * drum.area * depth
+    size = pipe_size(spec.flush_pipe)
+    flow, _ = full_siphon(max(depth * (1 - drum.flush / 2), 0.02), Pipe(size.bore, spec.flush_run, 3.0, size.roughness, site.water))
+    return volume, volume / flow if flow > 0 else 0.0
+
+
+def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Flanges, screens, holes against the water, settling, fill, dirt, weight."""
+    cells = [drum_id(spec, k) for k in range(len(spec.drums))]
+    found = list(judge_lines(spec, site, solution, path, cells))
+    flow = flow_in(spec, solution)
+    schools = site.ruled(spec)
+    for k, drum in enumerate(spec.drums):
+        own = (*path, "drums", k)
+        size = bulkhead_for(pipe_size(drum.pipe))
+        level = solution.level[cells[k]]
+        if spec.seal == "bulkhead" and size.flange > largest_flange(drum.diameter, size.gasket) and k + 1 < len(spec.drums):
+            found.append(
+                Finding("flange-curve", Rank.FIX, f"Drum {k + 1}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
+                        "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
+                        "goes on the outside of a curved wall, where it seats.", spec.id,
+                        {"flange": size.flange, "falls": sagitta(drum.diameter, size.flange)}, "Take rubber seals", Edit("Take rubber seals", (Change((*path, "seal"), "grommet"),)),
+                        largest_flange(drum.diameter, size.gasket) - size.flange)
+            )  # fmt: skip
+        if drum.holds_media and drum.mesh > 0.8 * medium(drum.medium).size:
+            better = round(0.6 * medium(drum.medium).size, 4)
+            found.append(
+                Finding("mesh-wide", Rank.FIX, f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
+                        "Holes and screens clearly smaller than the media.", spec.id, {"mesh": drum.mesh, "size": medium(drum.medium).size},
+                        "Finer screen", Edit("Finer screen", (Change((*own, "mesh"), better),)))
+            )  # fmt: skip
+        elif drum.holds_media and drum.mesh <= 0:
+            found.append(
+                Finding("no-screen", Rank.FIX, f"Drum {k + 1} has no screen over its way out.", "Media wanders into pipes and pumps.", spec.id, {},
+                        "Give it a screen", Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * medium(drum.medium).size, 4)),)))
+            )  # fmt: skip
+        if k + 1 < len(spec.drums) and drum.outlet + spec.stand > level - pipe_size(drum.pipe).bore / 2:
+            lower = round(max(level - spec.stand - pipe_size(drum.pipe).bore, 0.05), 2)
+            found.append(
+                Finding("bulkhead-dry", Rank.CONSIDER, f"The bulkhead out of drum {k + 1} is not fully under water.",
+                        "Part-full it carries less and gulps. Set it lower, or raise the water.", spec.id, {}, "Lower bulkhead",
+                        Edit("Lower bulkhead", (Change((*own, "outlet"), lower),)))
+            )  # fmt: skip
+        if drum.role == "settle" and flow > 0:
+            rate = flow / drum.area
+            fall = fall_speed(PARTICLE, DIRT, site.water)
+            if rate > fall:
+                found.append(
+                    Finding("settles-little", Rank.CONSIDER, f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
+                            "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.", spec.id,
+                            {"share": fall / rate, "rate": rate})
+                )  # fmt: skip
+        if drum.role == "moving" and drum.media > 0:
+            share = drum.media / (drum.area * max(level - spec.stand, 1e-6))
+            if share > FILL[schools.fill] + 0.03:
+                found.append(
+                    Finding("bed-full", Rank.CONSIDER, f"Drum {k + 1} is {{share:fraction}} full of carriers.", "Fuller beds hold more and turn less.",
+                            spec.id, {"share": share}, "Take carriers out",
+                            Edit("Take carriers out", (Change((*own, "media"), round(drum.media * FILL[schools.fill] / share, 3)),)))
+                )  # fmt: skip
+        wet = drum.media * medium(drum.medium).wet_density() if drum.holds_media else 0.0
+        if wet > 20:
+            found.append(
+                Finding("media-heavy", Rank.CONSIDER, f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
+                        f"Hold it in {-(-wet // 10):.0f} bags that one person lifts.", spec.id, {"mass": wet})
+            )  # fmt: skip
+    coarse = {"settle": 0, "brush": 1, "foam": 2}
+    order = [coarse[d.role] for d in spec.drums if d.role in coarse]
+    if order != sorted(order):
+        found.append(Finding("drum-order", Rank.FIX, "A finer drum stands before a coarser one.", "Coarse before fine, along the water.", spec.id))
+    return tuple(found)

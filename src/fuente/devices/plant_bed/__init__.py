@@ -1,0 +1,56 @@
+"""Plant beds and planters."""
+
+from __future__ import annotations
+
+from fuente.devices.filtering import Kind, Site
+from fuente.devices.plant_bed.care import care
+from fuente.devices.plant_bed.card import card
+from fuente.devices.plant_bed.judge import grow, judge, surface
+from fuente.devices.plant_bed.network import lower, vessel
+from fuente.devices.plant_bed.parts import parts
+from fuente.devices.plant_bed.sketch import sketch
+from fuente.devices.plant_bed.spec import PlantBed
+from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
+
+
+def first(site: Site) -> PlantBed:
+    """A trough beside the rim, half as long as the tank; a pump in the tank feeds it a third of a turnover an hour."""
+    flow = max(site.volume / 3 / 3600, 200e-3 / 3600)
+    length = round(min(max(0.5 * site.tank.length, 0.4), 3.0), 1)
+    width = round(min(max(0.6 * site.tank.inner_width, 0.2), 1.0), 2)
+    stand = round(site.tank.rim - 0.12, 2)
+    return PlantBed(
+        id=site.new_id("plants"),
+        tank=site.tank.id,
+        offset=beside_tank(site, 0.12),
+        stand=stand,
+        length=length,
+        width=width,
+        height=0.35,
+        gravel=0.26,
+        grain=0.01,
+        feed=FeedSpec(way="pump", source=site.tank.id, release=0.33, pipe=pipe_for(flow, 1.0), length=1.0, pump=turnover_pump(site, 1 / 3 / 3600, 0.5), valve=False),
+        drain=DrainSpec(way="fall", into=site.tank.id, height=0.2, release=round(min(site.depth, site.tank.inner_height - 0.01), 3), pipe=pipe_for(flow, 0.25), length=0.4, bends=1),
+    )  # fmt: skip
+
+
+KIND = Kind(
+    id="plant_bed",
+    name="Plant bed",
+    said="A trough of gravel with plants; water trickles through it and falls back.",
+    glyph="plant",
+    spec=PlantBed,
+    first=first,
+    lower=lower,
+    card=card,
+    sketch=sketch,
+    parts=parts,
+    care=care,
+    judge=judge,
+    size=lambda s: ("bed", s.plan, "area"),
+    surface=surface,
+    schools=(),
+    grow=grow,
+    inside=False,
+    vessel=vessel,
+)

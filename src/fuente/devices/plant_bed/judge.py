@@ -1,0 +1,53 @@
+"""What Fuente would change of a plant bed."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.plant_bed.network import ids
+from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
+from fuente.devices.plumbing import judge_lines
+from fuente.devices.schools import Schools
+from fuente.network.model import Solution
+
+
+def surface(spec: PlantBed, schools: Schools) -> float:
+    """Living surface in m²: half of the grains' own under water, as in any gravel."""
+    depth = min(spec.gravel, spec.drain.height)
+    return 0.5 * spec.plan * depth * 6 * (1 - spec.void) / spec.grain
+
+
+def uptake(spec: PlantBed) -> float:
+    """Nitrogen in kg/s that the plants take while they grow."""
+    return UPTAKE[spec.plants] * 1e-3 / 86400 * spec.plan * spec.planted
+
+
+def grow(spec: PlantBed, site: Site, factor: float, path: Path) -> Edit | None:
+    """A longer one."""
+    longer = round(spec.length * factor + 0.05, 1)
+    return None if longer > 12 else Edit("Longer plant bed", (Change((*path, "length"), longer),))
+
+
+def judge(spec: PlantBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Water over the gravel, fine grain, dry gravel."""
+    head, foot = ids(spec)
+    found = list(judge_lines(spec, site, solution, path, ids(spec)))
+    over = solution.flow.get(f"{spec.id}.over", 0.0)
+    if over > 1e-7 and spec.gravel > 0:
+        found.append(
+            Finding("bed-flooded", Rank.CONSIDER, "{over:flow} runs over the gravel instead of through it.",
+                    "Coarser gravel, a wider bed, or less flow. Part of the water going over is no harm to plants, and filters nothing.", spec.id,
+                    {"over": over}, "Coarser gravel", Edit("Coarser gravel", (Change((*path, "grain"), round(min(spec.grain * 1.6, 0.05), 3)),)), -over)
+        )  # fmt: skip
+    if spec.grain < 0.004:
+        found.append(
+            Finding("grain-fine", Rank.FIX, "Gravel of {grain:fine_length} clogs with roots and muck within a season.", "8 to 16 mm stays open.", spec.id,
+                    {"grain": spec.grain}, "Coarser gravel", Edit("Coarser gravel", (Change((*path, "grain"), 0.01),)))
+        )  # fmt: skip
+    dry = spec.stand + spec.gravel - solution.level[foot]
+    if dry > 0.12 and spec.plants == "marsh":
+        found.append(
+            Finding("gravel-dry", Rank.CONSIDER, "{dry:length} of gravel stand dry over the water.", "Marsh plants want their feet wet: raise the outlet.", spec.id,
+                    {"dry": dry}, "Raise outlet", Edit("Raise outlet", (Change((*path, "drain", "height"), round(spec.gravel - 0.04, 2)),)))
+        )  # fmt: skip
+    return tuple(found)

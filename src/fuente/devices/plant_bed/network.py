@@ -1,0 +1,49 @@
+"""A plant bed: the water before its gravel, and after it."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Fragment
+from fuente.devices.filtering import Site, Vessel
+from fuente.devices.plant_bed.spec import PlantBed
+from fuente.devices.plumbing import End, drain_link, feed_links, spill
+from fuente.hydraulics.porous import packed
+from fuente.network.beds import Bed, bed_loss
+from fuente.network.laws import Weir
+from fuente.network.model import Cell, LevelCurve, Link
+
+_ENDS = 0.1  # of its length is free water at either end
+
+
+def ids(spec: PlantBed) -> tuple[str, str]:
+    """Ids of the water where it comes in, and where it leaves."""
+    return f"{spec.id}.head", f"{spec.id}.foot"
+
+
+def vessel(spec: PlantBed, site: Site) -> Vessel:
+    """Where others can lead water."""
+    head, foot = ids(spec)
+    return Vessel(spec.id, spec.name, head, foot, spec.stand, spec.stand + spec.height, spec.offset, spec.offset + spec.length, spec.stand + spec.drain.height)
+
+
+def lower(spec: PlantBed, site: Site) -> Fragment:
+    """Two halves of the water with the gravel's loss between; over the gravel water runs free."""
+    head_id, foot_id = ids(spec)
+    floor, rim = spec.stand, spec.stand + spec.height
+    solid = spec.plan / 2 * spec.gravel * (1 - spec.void)
+    solids = [(floor, floor + spec.gravel, solid)] if spec.gravel > 0 else []
+    cells = tuple(
+        Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, spec.plan / 2, solids), owner=spec.id)
+        for key, name in ((head_id, f"Head of {spec.name.lower()}"), (foot_id, f"Foot of {spec.name.lower()}"))
+    )
+    depth = max(min(spec.drain.height, spec.gravel), 0.02)
+    soft = bed_loss(packed(spec.grain, spec.void), spec.width * depth, (1 - 2 * _ENDS) * spec.length, site.water)
+    around = 2 * (spec.length + spec.width)
+    links = (
+        *feed_links(spec, site, End(head_id, floor, rim)),
+        Link(f"{spec.id}.bed", "Through the gravel", head_id, foot_id, Bed(floor, depth, soft, dirt=spec.dirt), "pad", spec.id),
+        Link(f"{spec.id}.over", "Over the gravel", head_id, foot_id, Weir(floor + max(spec.gravel, 0.005), spec.width, max(spec.gravel, 0.02)), "bypass", spec.id),
+        spill(f"{spec.id}.spill", cells[0], around),
+        drain_link(spec, site, End(foot_id, floor, rim)),
+    )
+    marks = {foot_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
+    return Fragment(cells, links, {"inlet": head_id, "outlet": foot_id}, marks)

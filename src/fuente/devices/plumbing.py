@@ -1,0 +1,414 @@
+"""Filters beside a tank: how water comes to them and leaves them, by pipe, fall or pump; shared by all with own vessels."""
+
+from __future__ import annotations
+
+import math
+import zlib
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from pydantic import Field, model_validator
+
+from fuente.catalogue import PIPES, fitting, pipe_size
+from fuente.devices.base import Change, Choice, Edit, Finding, Part, Parts, Path, Rank, Reading, Spec, measured
+from fuente.devices.filtering import FilterSpec, Site, Vessel, choices_of, counted, picked, yes_no
+from fuente.devices.pocket import ELECTRIC
+from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_choices, pump_curve, pump_power
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.errors import SpecError
+from fuente.hydraulics.drains import open_channel_capacity
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.beds import FloatFed, Resistance, Through
+from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
+from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution
+from fuente.network.supplies import Lines
+
+FEEDS = {"level": "a pipe under water", "fall": "a pipe that falls into it", "float": "a pipe with a float valve", "pump": "its own pump",
+         "fed": "what falls into it"}  # fmt: skip
+DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "its own pump"}
+PLUMBER = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
+CEMENT = "Solvent primer and cement: ventilate, wear gloves, no flame."
+_PRIMES = (0.6, 1.4)  # bores
+
+
+class LineSpec(Spec):
+    """A pipe, several alike, or a pump with its pipe."""
+
+    height: float = measured(0.3, "length", "Hole above the floor it leaves", 0.0, 3.0, "Its middle.", step=0.01)
+    release: float = measured(0.3, "length", "Lets go above the floor it reaches", 0.0, 3.0, "Of a fall or a pump.", step=0.01)
+    pipe: str = Field("50-pn10", description="Pipe, an id of the catalogue.")
+    count: int = counted(1, "Pipes alike, side by side", 1, 8)
+    length: float = measured(1.0, "run", "Pipe", 0.02, 60.0, step=0.1)
+    bends: int = counted(2, "Bends", 0, 20)
+    pump: PumpSpec = PumpSpec(name="Pump", max_head=2.5, max_flow=4000e-3 / 3600, watts=35)
+    valve: bool = yes_no(True, "Check valve")
+
+    @model_validator(mode="after")
+    def _known(self) -> LineSpec:
+        if self.pipe not in PIPES:
+            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
+        return self
+
+
+class FeedSpec(LineSpec):
+    """How water comes in."""
+
+    way: Literal["level", "fall", "float", "pump", "fed"] = picked("level", "Water comes by", FEEDS)
+    source: str = Field("tank", max_length=40, description="Id of the water that it draws from.")
+    hold: float = measured(0.3, "length", "Float holds the water at", 0.02, 3.0, "Above the floor it reaches.", step=0.01)
+
+
+class DrainSpec(LineSpec):
+    """How water goes out."""
+
+    way: Literal["level", "fall", "pump"] = picked("pump", "Water leaves by", DRAINS)
+    into: str = Field("tank", max_length=40, description="Id of the water that it reaches.")
+
+
+class BesideSpec(FilterSpec):
+    """A filter with vessels of its own, beside or under its tank."""
+
+    stand: float = measured(0.0, "length", "Underside above the room's floor", -3.0, 4.0, step=0.01)
+    offset: float = measured(1.0, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)
+    dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
+    feed: FeedSpec = FeedSpec()
+    drain: DrainSpec = DrainSpec()
+
+
+@dataclass(frozen=True)
+class End:
+    """One end of a line: its cell, and the elevations of floor and rim there, m."""
+
+    cell: str
+    floor: float
+    rim: float
+
+
+def feed_id(spec: FilterSpec) -> str:
+    """Id of the way in."""
+    return f"{spec.id}.feed"
+
+
+def drain_id(spec: FilterSpec) -> str:
+    """Id of the way out."""
+    return f"{spec.id}.out"
+
+
+def other(site: Site, key: str, what: str) -> Vessel:
+    """The water at the other end of a line."""
+    try:
+        return site.vessels[key]
+    except KeyError:
+        raise SpecError(f"{what} leads from or to “{key[:40]}”, which is not there.") from None
+
+
+def pipe_of(line: LineSpec, site: Site, rise: float = 0.0) -> Pipe:
+    """The line's pipe: entrance, bends, exit, and its length with a rise."""
+    size = pipe_size(line.pipe)
+    k = fitting("entrance").k + line.bends * fitting("elbow").k + 1.0
+    return Pipe(size.bore, max(line.length + rise, 0.02), k, size.roughness, site.water)
+
+
+def _line(
+    key: str, name: str, line: LineSpec, way: str, a: End, b: End, site: Site, owner: str, soft: Resistance, dirt: float, hold: float
+) -> Link:
+    """One link by its way."""
+    size = pipe_size(line.pipe)
+    law: Law
+    if way == "pump":
+        top = b.floor + line.release
+        rise = max(top - a.floor, 0.05)
+        k = line.bends * fitting("elbow").k + (fitting("swing_check").k if line.valve else 0.0)
+        pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
+        law = ReturnLine(pump_curve(line.pump), pipe, (Outlet(top, top, size.bore, 1.0),), a.floor + 0.03, leak=0.02 if line.valve else 1.0,
+                         pump_k=BACKWARDS_K, valve=line.valve)  # fmt: skip
+        return Link(key, name, a.cell, b.cell, law, "feed-pump", owner)
+    centre = a.floor + line.height
+    if centre + size.bore / 2 > a.rim:
+        raise SpecError(f"{name} leaves above the rim.")
+    if way == "fall":
+        release = b.floor + line.release
+        if centre - release < 0.02:
+            raise SpecError(f"{name} has {1000 * (centre - release):.0f} mm of fall; water needs some.")
+        one = Standpipe(centre, release, pipe_of(line, site, centre - release), _PRIMES[0] * size.bore, _PRIMES[1] * size.bore)
+        return Link(key, name, a.cell, b.cell, SideBySide(one, line.count), "pipe", owner)
+    mouth = Bulkhead(centre, pipe_of(line, site))
+    if centre - size.bore / 2 > b.rim:
+        raise SpecError(f"{name} is above the rim of the vessel that it leads to: let it fall, or lower it.")
+    if way == "float":
+        law = FloatFed(mouth, line.count, b.floor + hold, 0.03)
+        return Link(key, name, a.cell, b.cell, law, "pipe", owner)
+    if soft.straight + soft.square > 0:
+        return Link(key, name, a.cell, b.cell, Through(mouth, line.count, soft, dirt), "pad", owner)
+    return Link(key, name, a.cell, b.cell, Lines(mouth, line.count), "pipe", owner)
+
+
+@dataclass(frozen=True)
+class SideBySide:
+    """Several equal falls."""
+
+    one: Standpipe
+    count: int
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """So many times one."""
+        q, by_a, by_b = self.one.flow(a, b)
+        n = self.count
+        return n * q, n * by_a, n * by_b
+
+
+def feed_links(spec: BesideSpec, site: Site, to: End, soft: Resistance = Resistance()) -> tuple[Link, ...]:
+    """The way in; none where something else falls into it. A bed in it only where a pipe under water can carry its loss."""
+    feed = spec.feed
+    if feed.way == "fed":
+        return ()
+    source = other(site, feed.source, spec.name)
+    if source.id == spec.id:
+        raise SpecError(f"{spec.name} draws from itself.")
+    a = End(source.outlet, source.floor, source.rim)
+    return (_line(feed_id(spec), f"To {spec.name}", feed, feed.way, a, to, site, spec.id, soft, spec.dirt, feed.hold),)
+
+
+def drain_link(spec: BesideSpec, site: Site, of: End, soft: Resistance = Resistance()) -> Link:
+    """The way out."""
+    drain = spec.drain
+    into = other(site, drain.into, spec.name)
+    if into.id == spec.id:
+        raise SpecError(f"{spec.name} leads into itself.")
+    b = End(into.inlet, into.floor, into.rim)
+    return _line(drain_id(spec), f"From {spec.name}", drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
+
+
+def carries(way: str) -> bool:
+    """Whether a line's own law can carry a bed's loss in a row: pipes under water do."""
+    return way == "level"
+
+
+def round_cell(key: str, name: str, owner: str, floor: float, rim: float, diameter: float, solids: Sequence[tuple[float, float, float]] = ()) -> Cell:
+    """An upright drum; solids as (bottom m, top m, volume m³)."""
+    area = math.pi / 4 * diameter**2
+    return Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, area, solids), owner=owner)
+
+
+def spill(key: str, cell: Cell, around: float) -> Link:
+    """Over a rim of a length in m onto the floor."""
+    return Link(key, f"{cell.name} over its rim", cell.id, FLOOR, Spill(cell.rim, around), "spill", cell.owner)
+
+
+def flow_in(spec: FilterSpec, solution: Solution) -> float:
+    """Water that leaves it, m³/s: in a steady state what comes too."""
+    return max(solution.flow.get(drain_id(spec), 0.0), 0.0)
+
+
+# -- card, findings, parts ----------------------------------------------------------------------------------------
+
+
+def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]:
+    """What the builder decides of the ways in and out: their way and ends in front, the rest folded."""
+    ends = tuple((v.id, v.name) for v in site.vessels.values() if v.id != spec.id)
+    found: list[Choice] = []
+    for end, label, own in (("feed", "Draws from", "source"), ("drain", "Leads to", "into")):
+        line = getattr(spec, end)
+        found += choices_of(spec, path, f"{end}.way")
+        if line.way != "fed":
+            found.append(Choice((*path, end, own), label, "choice", getattr(line, own), ends))
+    for end, word in (("feed", "in"), ("drain", "out")):
+        line = getattr(spec, end)
+        if line.way == "fed":
+            continue
+        if line.way == "pump":
+            front, folded = pump_choices(line.pump, (*path, end, "pump"), f"Pump {word}")
+            found += front[:2]
+            found += [*folded[:3]]
+            names = "release length bends valve"
+        else:
+            names = "height count length bends" + (" release" if line.way == "fall" else " hold" if line.way == "float" else "")
+        found.append(Choice((*path, end, "pipe"), f"Pipe {word}", "choice", line.pipe, pipe_words(), fold=True))
+        found += choices_of(spec, path, "", " ".join(f"{end}.{n}" for n in names.split()))
+    found += choices_of(spec, path, "", "stand offset dirt name")
+    return tuple(found)
+
+
+def pipe_words() -> tuple[tuple[str, str], ...]:
+    """Pipes of the catalogue for a choice."""
+    return tuple((p.id, p.name) for p in PIPES.values())
+
+
+def line_readings(spec: BesideSpec, site: Site, solution: Solution) -> tuple[Reading, ...]:
+    """Turnover by it, and what its pumps draw."""
+    flow = flow_in(spec, solution)
+    volume = solution.volume[site.tank.id]
+    found = [Reading("Turnover by it", flow / volume if volume else 0.0, "per_hour", "Its flow over the tank's water.")]
+    watts = sum(pump_power(line.pump) for line in (spec.feed, spec.drain) if line.way == "pump")
+    if watts:
+        found.append(Reading("Its pumps draw", watts, "power", "Watts on the box by the cube of the speed."))
+    for line, key, word in ((spec.feed, feed_id(spec), "in"), (spec.drain, drain_id(spec), "out")):
+        if line.way in ("level", "fall", "float") and key in solution.flow:
+            speed = abs(solution.flow[key]) / line.count / (math.pi / 4 * pipe_size(line.pipe).bore ** 2)
+            found.append(Reading(f"Speed in the pipe {word}", speed, "speed", "Under 1.2 m/s it is quiet and keeps some to spare."))
+    return tuple(found)
+
+
+def judge_lines(spec: BesideSpec, site: Site, solution: Solution, path: Path, cells: Sequence[str]) -> tuple[Finding, ...]:
+    """No flow, falls beyond their open limit, fast pipes, vessels near their rim."""
+    found: list[Finding] = []
+    flow = flow_in(spec, solution)
+    if flow < 1e-9:
+        found.append(
+            Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.",
+                    "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it dies within hours.",
+                    spec.id)
+        )  # fmt: skip
+    for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
+        if key not in solution.flow or line.way in ("pump", "fed"):
+            continue
+        size = pipe_size(line.pipe)
+        each = abs(solution.flow[key]) / line.count
+        speed = each / size.area
+        more = Edit("Another pipe beside it", (Change((*path, end, "count"), min(line.count + 1, 8)),))
+        if line.way == "fall" and each > 0.5 * open_channel_capacity(size.bore):
+            found.append(
+                Finding("fall-full", Rank.CONSIDER, f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
+                        "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.", spec.id,
+                        {"each": each, "half": 0.5 * open_channel_capacity(size.bore)}, "Another pipe", more)
+            )  # fmt: skip
+        elif line.way != "fall" and speed > 1.2:
+            found.append(
+                Finding("pipe-fast", Rank.CONSIDER, f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
+                        "Level is lost by the square of the speed. Several small bores do the work of one large.", spec.id, {"speed": speed},
+                        "Another pipe", more)
+            )  # fmt: skip
+    for key in cells:
+        room = solution.freeboard(key)
+        if room < 0.03:
+            found.append(
+                Finding("vessel-brim", Rank.FIX, f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
+                        "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.", spec.id, {"room": room}, "", None,
+                        room - 0.03)
+            )  # fmt: skip
+            break
+    return tuple(found)
+
+
+def line_parts(spec: BesideSpec, site: Site) -> Parts:
+    """Pipes, bulkheads, bends, pumps of the ways in and out."""
+    found: list[Part] = []
+    cautions: list[str] = [CEMENT]
+    for end, word, line in (("feed", "in", spec.feed), ("drain", "out", spec.drain)):
+        if line.way == "fed":
+            continue
+        size = pipe_size(line.pipe)
+        if line.way == "pump":
+            cautions.append(ELECTRIC)
+            found.append(Part(f"{spec.id}.{end}.pump", line.pump.name, 1, "piece", "Equipment", "{h:head} at no flow, {q:flow} at no head",
+                              f"{line.pump.watts:.0f} W", {"h": line.pump.max_head, "q": line.pump.max_flow}))  # fmt: skip
+            if line.valve:
+                found.append(Part(f"{spec.id}.{end}.check", f"Swing check valve, {size.name}", 1, "piece", "Fittings", "", "where you reach it"))
+            found.append(Part(f"{spec.id}.{end}.union", f"Union, {size.name}", 1, "piece", "Fittings", "", "so that the pump comes out"))
+        else:
+            found.append(Part(f"{spec.id}.{end}.bulkhead", f"Bulkhead for {size.name}", line.count * (2 if line.way == "level" else 1), "piece",
+                              "Fittings", "", "measure your own fitting before you drill"))  # fmt: skip
+            found.append(Part(f"{spec.id}.{end}.tap", f"Ball valve and union, {size.name}", line.count, "piece", "Fittings", "", "to part it without emptying the tank"))
+        if line.way == "float":
+            found.append(Part(f"{spec.id}.{end}.float", f"Float valve, {size.name}", line.count, "piece", "Fittings", "", "test that it shuts"))
+        found.append(Part(f"{spec.id}.{end}.pipe", f"Pipe, {size.name}", line.count, "piece", "Pipe", "{l:run}", f"{spec.name.lower()}: {word}", {"l": line.length}))
+        if line.bends:
+            found.append(Part(f"{spec.id}.{end}.bends", f"Elbow 90°, {size.name}", line.bends * line.count, "piece", "Fittings", "", word))
+    return Parts((), tuple(found), tuple(dict.fromkeys(cautions)))
+
+
+# -- drawing ------------------------------------------------------------------------------------------------------
+
+
+def lines_sketch(spec: BesideSpec, site: Site, solution: Solution, path: Path, enters: Point, leaves: Point) -> Drawing:
+    """The pipes in and out, m: where water enters and leaves the filter's own walls; over everything where a pump lifts it."""
+    shapes: list[Primitive] = []
+    grips: list[Handle] = []
+    tops = max(v.rim for v in site.vessels.values())
+    lane = (_lane(spec.id) % 3) * 0.05
+    for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
+        if line.way == "fed":
+            continue
+        far = other(site, line.source if isinstance(line, FeedSpec) else line.into, spec.name)  # type: ignore[attr-defined]
+        own = enters if end == "feed" else leaves
+        right = own[0] > (far.left + far.right) / 2
+        edge = far.right if right else far.left
+        inward = -0.03 if right else 0.03
+        flow = solution.flow.get(key, 0.0)
+        wide = pipe_size(line.pipe).outside * 1000
+        a_floor = far.floor if end == "feed" else own[1]
+        if line.way == "pump":
+            start = (edge + 2 * inward, far.floor + 0.04) if end == "feed" else (own[0], own[1] + 0.04)
+            goal = (own[0], own[1] + line.release) if end == "feed" else (edge + 2 * inward, far.floor + line.release)
+            high = max(tops + 0.1 + lane, goal[1] + 0.06)
+            points = (start, (start[0], high), (goal[0], high), goal)
+            style = "pipe-pumped" if flow > 5e-7 else "pipe-back" if flow < -5e-7 else "pipe-still"
+            shapes.append(Polyline(_mm(points), style, spec.id, wide))
+            shapes.append(Circle((start[0] * 1000, start[1] * 1000), 38.0, "pump", spec.id))
+            if flow > 5e-7:
+                shapes.append(Label(((start[0] + goal[0]) * 500, high * 1000 + 36), "{q:flow}", "label-pumped", values=(("q", flow),), owner=spec.id))
+        else:
+            y0 = a_floor + line.height if end == "feed" else own[1] + line.height
+            at = (edge + inward, y0) if end == "feed" else (own[0], y0)
+            if line.way == "fall":
+                goal = (own[0], own[1] + line.release) if end == "feed" else (edge + 2 * inward, far.floor + line.release)
+            else:
+                goal = (own[0], y0) if end == "feed" else (edge + inward, y0)
+            points = (at, (goal[0], y0), goal) if line.way == "fall" else (at, goal)
+            style = "pipe-fall" if abs(flow) > 5e-7 else "pipe-dry"
+            shapes.append(Polyline(_mm(points), style, spec.id, wide))
+            if abs(flow) > 5e-7:
+                middle = ((points[0][0] + points[1][0]) * 500, points[0][1] * 1000 + wide / 2 + 26)
+                shapes.append(Label(middle, "{q:flow}", "label-fall", values=(("q", abs(flow)),), owner=spec.id, room=abs(points[1][0] - points[0][0]) * 1000 + 300))
+            grips.append(
+                Handle((at[0] * 1000, at[1] * 1000), "y", (*path, end, "height"), line.height, 0.0, 3.0,
+                       f"pipe {'to' if end == 'feed' else 'from'} {spec.name.lower()}", "pipe", owner=spec.id)
+            )  # fmt: skip
+    return Drawing(tuple(shapes), tuple(grips))
+
+
+def _lane(key: str) -> int:
+    """A fixed number for a name, so that two pumps' pipes do not lie on each other."""
+    return zlib.crc32(key.encode())
+
+
+def _mm(points: Sequence[Point]) -> tuple[Point, ...]:
+    return tuple((x * 1000, y * 1000) for x, y in points)
+
+
+def vessel_sketch(x0: float, x1: float, floor: float, rim: float, level: float, owner: str, wall: str = "drum", thick: float = 5.0) -> list[Primitive]:
+    """An open vessel in section with its water; sizes in m, the wall in mm."""
+    a, b, low, high = x0 * 1000, x1 * 1000, floor * 1000, rim * 1000
+    shapes: list[Primitive] = []
+    top = min(level * 1000, high)
+    if top > low + 0.5:
+        shapes += [box(a, low, b, top, "water", owner), Polyline(((a, top), (b, top)), "surface", owner)]
+    shapes += [
+        box(a - thick, low - thick, b + thick, low, wall, owner),
+        box(a - thick, low, a, high, wall, owner),
+        box(b, low, b + thick, high, wall, owner),
+    ]
+    return shapes
+
+
+def beside_tank(site: Site, gap: float = 0.35) -> float:
+    """x in m where a new filter can stand, right of everything."""
+    return round(site.beside[0] + gap, 2)
+
+
+def turnover_pump(site: Site, turnover: float, head: float, name: str = "Pump") -> PumpSpec:
+    """A pump of a class that turns the tank over so often a second at a head in m with half as much to spare."""
+    need = max(site.volume * turnover, 300e-3 / 3600)
+    top = max(round(1.6 * head + 0.5, 1), 0.8)
+    step = 500e-3 / 3600
+    most = math.ceil(need / max(1 - head / top, 0.1) ** 0.5 * 1.15 / step) * step
+    return PumpSpec(name=name, max_head=top, max_flow=most, watts=max(round(most * 3600e3 * 0.009 * top / 2.5), 4))
+
+
+def pipe_for(flow: float, speed: float = 0.7) -> str:
+    """The narrowest metric pipe in which a flow in m³/s runs no faster than so many m/s."""
+    grade = [p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")]
+    fitting_ = [p for p in sorted(grade, key=lambda p: p.bore) if flow / p.area <= speed]
+    return (fitting_ or grade[-1:])[0].id
+

@@ -1,0 +1,88 @@
+"""What Fuente would change of a sieve."""
+
+from __future__ import annotations
+
+from fuente.catalogue import medium, pipe_size
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.schools import Schools
+from fuente.devices.sieve_bed.network import ids, sizing_speed
+from fuente.devices.sieve_bed.spec import SieveBed
+from fuente.hydraulics.drains import full_siphon
+from fuente.hydraulics.pipes import Pipe
+from fuente.network.model import Solution
+from fuente.structure.walls import tube_sag
+from fuente.water.properties import GRAVITY
+
+
+def surface(spec: SieveBed, schools: Schools) -> float:
+    """Living surface of the lower media, m²."""
+    return spec.media * medium(spec.medium).living(schools.surface == "core")
+
+
+def needed(spec: SieveBed, flow: float) -> float:
+    """Screen in m² for a flow in m³/s, what is spare with it, while dirt closes its share."""
+    return (flow + spec.spare) / (sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged))
+
+
+def sag(spec: SieveBed) -> tuple[float, float]:
+    """Sag in m of the frame's worst tube, and what is allowed: a two-hundredth of its span. Each bar carries its strip."""
+    strip = spec.length / (spec.bars + 1)
+    return tube_sag(spec.load * GRAVITY * strip, spec.width, spec.tube, spec.wall), spec.width / 200
+
+
+def waste_time(spec: SieveBed, site: Site, solution: Solution) -> float:
+    """Seconds to run the chamber off through the waste outlet."""
+    _, chamber = ids(spec)
+    depth = max(solution.depth(chamber), 0.02)
+    size = pipe_size(spec.waste)
+    flow, _ = full_siphon(depth / 2, Pipe(size.bore, 2.0, 3.0, size.roughness, site.water))
+    return solution.volume[chamber] / flow
+
+
+def grow(spec: SieveBed, site: Site, factor: float, path: Path) -> Edit | None:
+    """More lower media."""
+    more = round(spec.media * factor + 0.005, 3)
+    if spec.media <= 0 or more > 0.7 * spec.area * spec.screen:
+        return None
+    return Edit("Add lower media", (Change((*path, "media"), more),))
+
+
+def judge(spec: SieveBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Area, edge, frame, float, level under the screen."""
+    over, chamber = ids(spec)
+    found = list(judge_lines(spec, site, solution, path, (over,)))
+    flow = flow_in(spec, solution)
+    want = needed(spec, flow)
+    if want > spec.area * 1.02:
+        longer = round(-(-want / spec.width // 0.05) * 0.05, 2)
+        found.append(
+            Finding("screen-small", Rank.FIX, "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
+                    "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your own screen.", spec.id,
+                    {"have": spec.area, "want": want, "flow": flow + spec.spare}, "Longer screen" if longer <= 6 else "",
+                    Edit("Lengthen screen", (Change((*path, "length"), longer),)) if longer <= 6 else None, spec.area - want)
+        )  # fmt: skip
+    past = solution.flow.get(f"{spec.id}.edge", 0.0)
+    if past > 1e-7:
+        found.append(
+            Finding("past-screen", Rank.FIX, "{past:flow} runs past the screen.", "It is clogged or too small; dirt goes to the pump. Hose it off from below.",
+                    spec.id, {"past": past}, "Clean it" if spec.dirt > 1 else "",
+                    Edit("Clean screen", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None)
+        )  # fmt: skip
+    bends, allowed = sag(spec)
+    if bends > allowed:
+        found.append(
+            Finding("frame-sags", Rank.FIX, "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
+                    "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an estimate for planning.",
+                    spec.id, {"sag": bends, "span": spec.width, "allowed": allowed}, "More bars",
+                    Edit("More bars", (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),)), allowed - bends)
+        )  # fmt: skip
+    if solution.level[chamber] > spec.stand + spec.screen - 0.005:
+        found.append(
+            Finding("screen-drowned", Rank.FIX, "The water under the screen stands at the screen: nothing falls through it.",
+                    "A float valve on the pipe in, or a lower outlet, keeps it under the screen.", spec.id, {}, "Fit a float valve" if spec.feed.way == "level" else "",
+                    Edit("Fit float valve", (Change((*path, "feed", "way"), "float"), Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2))))
+                    if spec.feed.way == "level" else None)
+        )  # fmt: skip
+    return tuple(found)

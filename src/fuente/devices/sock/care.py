@@ -1,0 +1,12 @@
+"""Upkeep of socks."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Task
+from fuente.devices.sock.spec import SockStage
+from fuente.network.model import Solution
+
+
+def care(spec: SockStage, solution: Solution) -> tuple[Task, ...]:
+    """Change them."""
+    return (Task(f"{spec.id}.change", f"Change the {spec.name.lower()}", 5 * 86400.0, "Dirt in a sock is still in the water: the short interval goes to the cheapest pad.", spec.id),)

@@ -1,0 +1,44 @@
+"""What Fuente would change of socks."""
+
+from __future__ import annotations
+
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.schools import Schools
+from fuente.devices.sock.network import ids
+from fuente.devices.sock.spec import SockStage
+from fuente.network.model import Solution
+
+EACH = 1000e-3 / 3600  # m³/s that one sock of 180 mm takes for a week between changes; usual practice
+
+
+def surface(spec: SockStage, schools: Schools) -> float:
+    """It is changed too often to live on."""
+    return 0.0
+
+
+def grow(spec: SockStage, site: Site, factor: float, path: Path) -> Edit | None:
+    """It carries no life, and cannot grow into any."""
+    return None
+
+
+def judge(spec: SockStage, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Water over them, too much on each."""
+    socks, under = ids(spec)
+    found = list(judge_lines(spec, site, solution, path, (under,)))
+    over = solution.flow.get(f"{spec.id}.over", 0.0)
+    if over > 1e-7:
+        found.append(
+            Finding("overtops", Rank.FIX, "{over:flow} goes over the socks instead of through them.", "Change them, or take coarser felt or more socks.", spec.id,
+                    {"over": over}, "Fresh socks" if spec.dirt > 1 else "",
+                    Edit("Change socks", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None, -over)
+        )  # fmt: skip
+    each = flow_in(spec, solution) / spec.socks * (0.18 / spec.diameter)
+    if each > 1.5 * EACH:
+        want = -(-flow_in(spec, solution) // EACH)
+        found.append(
+            Finding("socks-few", Rank.CONSIDER, "Each sock takes {each:flow}: it clogs within days.", "About 1 000 L/h on a sock of 180 mm lasts a week.", spec.id,
+                    {"each": each}, "More socks", Edit("More socks", (Change((*path, "socks"), min(int(want), 12)), Change((*path, "length"), round(min(int(want), 12) * (spec.diameter + 0.04) + 0.04, 2)))))
+        )  # fmt: skip
+    return tuple(found)

@@ -1,0 +1,51 @@
+"""Socks: the water in them, and the box under them."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.devices.base import Fragment
+from fuente.devices.filtering import Site, Vessel
+from fuente.devices.plumbing import End, drain_link, feed_links, spill
+from fuente.devices.sock.spec import SockStage
+from fuente.errors import SpecError
+from fuente.hydraulics.porous import felt
+from fuente.network.beds import Bed, bed_loss
+from fuente.network.laws import Weir
+from fuente.network.model import Cell, LevelCurve, Link
+
+FELT = 0.003  # m
+
+
+def ids(spec: SockStage) -> tuple[str, str]:
+    """Ids of the water in the socks and of the box."""
+    return f"{spec.id}.socks", f"{spec.id}.box"
+
+
+def vessel(spec: SockStage, site: Site) -> Vessel:
+    """Water falls into the socks and leaves the box."""
+    socks, under = ids(spec)
+    return Vessel(spec.id, spec.name, socks, under, spec.stand, spec.stand + spec.height, spec.offset, spec.offset + spec.length, spec.stand + spec.drain.height)
+
+
+def lower(spec: SockStage, site: Site) -> Fragment:
+    """Felt by its rating; over the plate water goes past it."""
+    socks_id, box_id = ids(spec)
+    floor, rim = spec.stand, spec.stand + spec.height
+    inner = spec.socks * math.pi / 4 * spec.diameter**2
+    if inner > 0.85 * spec.length * spec.width:
+        raise SpecError(f"{spec.name} do not fit into their box: fewer, narrower, or a larger box.")
+    foot = max(floor + spec.plate - spec.sock, floor + 0.01)
+    socks = Cell(socks_id, f"In {spec.name.lower()}", foot, rim, LevelCurve.prism(foot, rim, inner), owner=spec.id)
+    under = Cell(box_id, f"Box of {spec.name.lower()}", floor, rim, LevelCurve.prism(floor, rim, spec.length * spec.width - inner), owner=spec.id)
+    around = 2 * (spec.length + spec.width)
+    soft = bed_loss(felt(spec.micron), spec.felt, FELT, site.water)
+    links = (
+        *feed_links(spec, site, End(socks_id, floor, rim)),
+        Link(f"{spec.id}.felt", "Through the felt", socks_id, box_id, Bed(foot, spec.sock, soft, dirt=spec.dirt), "pad", spec.id),
+        Link(f"{spec.id}.over", "Over the socks", socks_id, box_id, Weir(floor + spec.plate, spec.socks * math.pi * spec.diameter, spec.plate), "bypass", spec.id),
+        spill(f"{spec.id}.spill", under, around),
+        drain_link(spec, site, End(box_id, floor, rim)),
+    )
+    marks = {box_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
+    return Fragment((socks, under), links, {"inlet": socks_id, "outlet": box_id}, marks)

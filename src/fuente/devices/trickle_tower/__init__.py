@@ -1,0 +1,64 @@
+"""Trickle towers and tray stacks."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
+from fuente.devices.trickle_tower.care import care
+from fuente.devices.trickle_tower.card import card
+from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, surface
+from fuente.devices.trickle_tower.network import lower, vessel
+from fuente.devices.trickle_tower.parts import parts
+from fuente.devices.trickle_tower.sketch import sketch
+from fuente.devices.trickle_tower.spec import TrickleTower
+
+
+def first(site: Site) -> TrickleTower:
+    """Over the tank's rim, so that it falls back by itself; a pump in the tank turns it over twice an hour."""
+    flow = max(2 * site.volume / 3600, 400e-3 / 3600)
+    plan = flow / (11 / 3600)
+    length = grid(max(math.sqrt(plan), 0.12), 0.01)
+    width = grid(max(plan / length, 0.1), 0.01)
+    packing = grid(min(max(site.media("plastic_ball") / WET_SHARE / (length * width), 0.3), 1.2), 0.05)
+    base = 0.2
+    stand = round(site.tank.rim + 0.12, 2)
+    holes = max(round(flow / (0.62 * math.sqrt(2 * 9.81 * 0.03) * math.pi / 4 * 0.006**2)), 4)
+    top = base + packing
+    lift = stand + top + 0.12 - site.level
+    return TrickleTower(
+        id=site.new_id("tower"),
+        tank=site.tank.id,
+        offset=beside_tank(site, 0.1),
+        stand=stand,
+        length=length,
+        width=width,
+        packing=packing,
+        base=base,
+        holes=holes,
+        feed=FeedSpec(way="pump", source=site.tank.id, release=round(top + 0.12, 2), pipe=pipe_for(flow, 1.2), length=0.6, pump=turnover_pump(site, 2 / 3600, lift), valve=False),
+        drain=DrainSpec(way="fall", into=site.tank.id, height=0.1, release=round(min(site.depth + 0.01, site.tank.inner_height), 3), pipe=pipe_for(flow, 0.35), length=0.4, bends=1),
+    )  # fmt: skip
+
+
+KIND = Kind(
+    id="trickle_tower",
+    name="Trickle tower",
+    said="Water runs down a packing in air and falls back: much oxygen, some noise.",
+    glyph="tower",
+    spec=TrickleTower,
+    first=first,
+    lower=lower,
+    card=card,
+    sketch=sketch,
+    parts=parts,
+    care=care,
+    judge=judge,
+    size=lambda s: ("packing", s.bulk, "volume"),
+    surface=surface,
+    schools=("surface", "media"),
+    grow=grow,
+    inside=False,
+    vessel=vessel,
+)

@@ -1,0 +1,79 @@
+"""What Fuente would change of a trickle tower."""
+
+from __future__ import annotations
+
+from fuente.catalogue import medium
+from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.filtering import Site
+from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.schools import Schools
+from fuente.devices.trickle_tower.network import ids
+from fuente.devices.trickle_tower.spec import TrickleTower
+from fuente.network.model import Solution
+
+LEAST, MOST = 4 / 3600, 25 / 3600  # m/s of wetting: under it dry places, over it the film is washed off; usual range, typical
+WET_SHARE = 0.6  # of a packing's surface that is wetted well, typical
+
+
+def surface(spec: TrickleTower, schools: Schools) -> float:
+    """Living surface in m² that is wetted: 60 % of the packing in air, all of it under water."""
+    per = medium(spec.medium).living(schools.surface == "core")
+    dry = spec.plan * (spec.packing - spec.submerged)
+    return per * (WET_SHARE * dry + spec.plan * spec.submerged)
+
+
+def wetting(spec: TrickleTower, solution: Solution) -> float:
+    """Flow by plan, m/s."""
+    return max(solution.flow.get(f"{spec.id}.film", 0.0), 0.0) / spec.plan
+
+
+def grow(spec: TrickleTower, site: Site, factor: float, path: Path) -> Edit | None:
+    """A higher packing."""
+    higher = round(spec.packing * factor + 0.02, 2)
+    return None if higher > 2.0 else Edit("Higher packing", (Change((*path, "packing"), higher),))
+
+
+def judge(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """Wetting, tray, splash, size of packing."""
+    tray, film, base = ids(spec)
+    found = list(judge_lines(spec, site, solution, path, (base,)))
+    wet = wetting(spec, solution)
+    flow = flow_in(spec, solution)
+    if 0 < wet < LEAST or wet > MOST:
+        want = flow / (1.5 * LEAST if wet < LEAST else 0.8 * MOST)
+        length = round(want / spec.width, 2)
+        edit = Edit("Change its length", (Change((*path, "length"), min(max(length, 0.05), 3.0)),))
+        words = "leaves places dry" if wet < LEAST else "washes the film off and runs past"
+        found.append(
+            Finding("wetting", Rank.FIX, f"{{wet:slow_speed}} of water on its plan {words}.",
+                    "Between 4 and 25 m³ an hour on each m² a packing is wetted well.", spec.id, {"wet": wet}, "Fit its plan to the flow", edit)
+        )  # fmt: skip
+    over = solution.flow.get(f"{spec.id}.over", 0.0)
+    if over > 1e-7:
+        holes = min(round(spec.holes * (1 + 1.5 * over / max(flow, 1e-9)) + 1), 5000)
+        found.append(
+            Finding("tray-over", Rank.FIX, "{over:flow} runs over the tray's edge instead of through its holes.",
+                    "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog, so leave some to spare.",
+                    spec.id, {"over": over}, "More holes", Edit("More holes", (Change((*path, "holes"), holes),)))
+        )  # fmt: skip
+    depth = solution.level[tray] - (spec.stand + spec.base + spec.packing)
+    if 0 < depth < 0.01:
+        holes = max(round(spec.holes * (depth / 0.025) ** 0.5), 6)
+        found.append(
+            Finding("tray-shallow", Rank.CONSIDER, "The tray holds {depth:fine_length}: a little out of level and half of it is dry.",
+                    "20 to 40 mm over the holes spread the water evenly. Fewer holes.", spec.id, {"depth": depth}, "Fewer holes",
+                    Edit("Fewer holes", (Change((*path, "holes"), holes),)))
+        )  # fmt: skip
+    fall = spec.stand + spec.base - spec.submerged - solution.level[base]
+    if fall > 0.15:
+        found.append(
+            Finding("splash", Rank.CONSIDER, "Water falls {fall:length} from the packing into the base: it splashes and is heard.",
+                    "Raise the water, or let some of the packing stand in it.", spec.id, {"fall": fall})
+        )  # fmt: skip
+    if spec.hole < 0.004:
+        found.append(
+            Finding("holes-clog", Rank.CONSIDER, "Holes of {hole:fine_length} clog within days.", "5 to 8 mm stay open behind a sock.", spec.id,
+                    {"hole": spec.hole}, "Wider holes",
+                    Edit("Wider holes", (Change((*path, "hole"), 0.006), Change((*path, "holes"), max(round(spec.holes * (spec.hole / 0.006) ** 2), 1)))))
+        )  # fmt: skip
+    return tuple(found)
