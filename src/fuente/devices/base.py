@@ -100,8 +100,8 @@ class Fragment:
     ports: Mapping[str, str] = field(default_factory=dict)
     marks: Mapping[str, float] = field(default_factory=dict)
     lifts: tuple[Lift, ...] = ()  # tubes that wait for air
-    groups: tuple[Group, ...] = ()
     displaced: tuple[tuple[str, float, float, float], ...] = ()  # of other cells: id, bottom m, top m, volume m³
+    groups: tuple[Group, ...] = ()
 
 
 @dataclass(frozen=True)

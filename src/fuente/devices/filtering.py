@@ -45,6 +45,14 @@ class FilterSpec(Spec):
     tank: str = Field("tank", max_length=40, description="Id of the tank whose water it cleans.")
     schools: OwnSchools = schools_field()
 
+    def ends(self) -> tuple[str, ...]:
+        """Ids of other waters that its pipes draw from and lead to."""
+        return ()
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """Waters from which a pipe falls to it, each with the height in m over their floor to which that drains them."""
+        return ()
+
 
 @dataclass(frozen=True)
 class Vessel:

@@ -22,7 +22,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution
-from fuente.network.supplies import Lines
+from fuente.network.supplies import Falls, Lines
 
 FEEDS = {"level": "a pipe under water", "fall": "a pipe that falls into it", "float": "a pipe with a float valve", "pump": "its own pump",
          "fed": "what falls into it"}  # fmt: skip
@@ -36,11 +36,14 @@ class LineSpec(Spec):
     """A pipe, several alike, or a pump with its pipe."""
 
     height: float = measured(0.3, "length", "Hole above the floor it leaves", 0.0, 3.0, "Its middle.", step=0.01)
-    release: float = measured(0.3, "length", "Lets go above the floor it reaches", 0.0, 3.0, "Of a fall or a pump.", step=0.01)
+    release: float = measured(
+        0.3, "length", "Lets go above the floor it reaches", 0.0, 3.0, "Of a fall or a pump.", step=0.01
+    )
     pipe: str = Field("50-pn10", description="Pipe, an id of the catalogue.")
     count: int = counted(1, "Pipes alike, side by side", 1, 8)
     length: float = measured(1.0, "run", "Pipe", 0.02, 60.0, step=0.1)
     bends: int = counted(2, "Bends", 0, 20)
+    intake: float = measured(0.03, "length", "Pump's intake above the floor it stands on", 0.0, 3.0, step=0.01)
     pump: PumpSpec = PumpSpec(name="Pump", max_head=2.5, max_flow=4000e-3 / 3600, watts=35)
     valve: bool = yes_no(True, "Check valve")
 
@@ -56,7 +59,9 @@ class FeedSpec(LineSpec):
 
     way: Literal["level", "fall", "float", "pump", "fed"] = picked("level", "Water comes by", FEEDS)
     source: str = Field("tank", max_length=40, description="Id of the water that it draws from.")
-    hold: float = measured(0.3, "length", "Float holds the water at", 0.02, 3.0, "Above the floor it reaches.", step=0.01)
+    hold: float = measured(
+        0.3, "length", "Float holds the water at", 0.02, 3.0, "Above the floor it reaches.", step=0.01
+    )
 
 
 class DrainSpec(LineSpec):
@@ -74,6 +79,14 @@ class BesideSpec(FilterSpec):
     dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
     feed: FeedSpec = FeedSpec()
     drain: DrainSpec = DrainSpec()
+
+    def ends(self) -> tuple[str, ...]:
+        """What its lines draw from and lead to."""
+        return (*((self.feed.source,) if self.feed.way != "fed" else ()), self.drain.into)
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """The way in, where it is a fall."""
+        return ((self.feed.source, self.feed.height),) if self.feed.way == "fall" else ()
 
 
 @dataclass(frozen=True)
@@ -111,7 +124,17 @@ def pipe_of(line: LineSpec, site: Site, rise: float = 0.0) -> Pipe:
 
 
 def _line(
-    key: str, name: str, line: LineSpec, way: str, a: End, b: End, site: Site, owner: str, soft: Resistance, dirt: float, hold: float
+    key: str,
+    name: str,
+    line: LineSpec,
+    way: str,
+    a: End,
+    b: End,
+    site: Site,
+    owner: str,
+    soft: Resistance,
+    dirt: float,
+    hold: float,
 ) -> Link:
     """One link by its way."""
     size = pipe_size(line.pipe)
@@ -121,7 +144,7 @@ def _line(
         rise = max(top - a.floor, 0.05)
         k = line.bends * fitting("elbow").k + (fitting("swing_check").k if line.valve else 0.0)
         pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
-        law = ReturnLine(pump_curve(line.pump), pipe, (Outlet(top, top, size.bore, 1.0),), a.floor + 0.03, leak=0.02 if line.valve else 1.0,
+        law = ReturnLine(pump_curve(line.pump), pipe, (Outlet(top, top, size.bore, 1.0),), a.floor + line.intake, leak=0.02 if line.valve else 1.0,
                          pump_k=BACKWARDS_K, valve=line.valve)  # fmt: skip
         return Link(key, name, a.cell, b.cell, law, "feed-pump", owner)
     centre = a.floor + line.height
@@ -131,8 +154,10 @@ def _line(
         release = b.floor + line.release
         if centre - release < 0.02:
             raise SpecError(f"{name} has {1000 * (centre - release):.0f} mm of fall; water needs some.")
-        one = Standpipe(centre, release, pipe_of(line, site, centre - release), _PRIMES[0] * size.bore, _PRIMES[1] * size.bore)
-        return Link(key, name, a.cell, b.cell, SideBySide(one, line.count), "pipe", owner)
+        one = Standpipe(
+            centre, release, pipe_of(line, site, centre - release), _PRIMES[0] * size.bore, _PRIMES[1] * size.bore
+        )
+        return Link(key, name, a.cell, b.cell, Falls(one, line.count), "pipe", owner)
     mouth = Bulkhead(centre, pipe_of(line, site))
     if centre - size.bore / 2 > b.rim:
         raise SpecError(f"{name} is above the rim of the vessel that it leads to: let it fall, or lower it.")
@@ -142,20 +167,6 @@ def _line(
     if soft.straight + soft.square > 0:
         return Link(key, name, a.cell, b.cell, Through(mouth, line.count, soft, dirt), "pad", owner)
     return Link(key, name, a.cell, b.cell, Lines(mouth, line.count), "pipe", owner)
-
-
-@dataclass(frozen=True)
-class SideBySide:
-    """Several equal falls."""
-
-    one: Standpipe
-    count: int
-
-    def flow(self, a: float, b: float) -> tuple[float, float, float]:
-        """So many times one."""
-        q, by_a, by_b = self.one.flow(a, b)
-        n = self.count
-        return n * q, n * by_a, n * by_b
 
 
 def feed_links(spec: BesideSpec, site: Site, to: End, soft: Resistance = Resistance()) -> tuple[Link, ...]:
@@ -185,7 +196,15 @@ def carries(way: str) -> bool:
     return way == "level"
 
 
-def round_cell(key: str, name: str, owner: str, floor: float, rim: float, diameter: float, solids: Sequence[tuple[float, float, float]] = ()) -> Cell:
+def round_cell(
+    key: str,
+    name: str,
+    owner: str,
+    floor: float,
+    rim: float,
+    diameter: float,
+    solids: Sequence[tuple[float, float, float]] = (),
+) -> Cell:
     """An upright drum; solids as (bottom m, top m, volume m³)."""
     area = math.pi / 4 * diameter**2
     return Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, area, solids), owner=owner)
@@ -221,9 +240,11 @@ def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]
             front, folded = pump_choices(line.pump, (*path, end, "pump"), f"Pump {word}")
             found += front[:2]
             found += [*folded[:3]]
-            names = "release length bends valve"
+            names = "intake release length bends valve"
         else:
-            names = "height count length bends" + (" release" if line.way == "fall" else " hold" if line.way == "float" else "")
+            names = "height count length bends" + (
+                " release" if line.way == "fall" else " hold" if line.way == "float" else ""
+            )
         found.append(Choice((*path, end, "pipe"), f"Pipe {word}", "choice", line.pipe, pipe_words(), fold=True))
         found += choices_of(spec, path, "", " ".join(f"{end}.{n}" for n in names.split()))
     found += choices_of(spec, path, "", "stand offset dirt name")
@@ -246,11 +267,17 @@ def line_readings(spec: BesideSpec, site: Site, solution: Solution) -> tuple[Rea
     for line, key, word in ((spec.feed, feed_id(spec), "in"), (spec.drain, drain_id(spec), "out")):
         if line.way in ("level", "fall", "float") and key in solution.flow:
             speed = abs(solution.flow[key]) / line.count / (math.pi / 4 * pipe_size(line.pipe).bore ** 2)
-            found.append(Reading(f"Speed in the pipe {word}", speed, "speed", "Under 1.2 m/s it is quiet and keeps some to spare."))
+            found.append(
+                Reading(
+                    f"Speed in the pipe {word}", speed, "speed", "Under 1.2 m/s it is quiet and keeps some to spare."
+                )
+            )
     return tuple(found)
 
 
-def judge_lines(spec: BesideSpec, site: Site, solution: Solution, path: Path, cells: Sequence[str]) -> tuple[Finding, ...]:
+def judge_lines(
+    spec: BesideSpec, site: Site, solution: Solution, path: Path, cells: Sequence[str]
+) -> tuple[Finding, ...]:
     """No flow, falls beyond their open limit, fast pipes, vessels near their rim."""
     found: list[Finding] = []
     flow = flow_in(spec, solution)
@@ -304,17 +331,78 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
             found.append(Part(f"{spec.id}.{end}.pump", line.pump.name, 1, "piece", "Equipment", "{h:head} at no flow, {q:flow} at no head",
                               f"{line.pump.watts:.0f} W", {"h": line.pump.max_head, "q": line.pump.max_flow}))  # fmt: skip
             if line.valve:
-                found.append(Part(f"{spec.id}.{end}.check", f"Swing check valve, {size.name}", 1, "piece", "Fittings", "", "where you reach it"))
-            found.append(Part(f"{spec.id}.{end}.union", f"Union, {size.name}", 1, "piece", "Fittings", "", "so that the pump comes out"))
+                found.append(
+                    Part(
+                        f"{spec.id}.{end}.check",
+                        f"Swing check valve, {size.name}",
+                        1,
+                        "piece",
+                        "Fittings",
+                        "",
+                        "where you reach it",
+                    )
+                )
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.union",
+                    f"Union, {size.name}",
+                    1,
+                    "piece",
+                    "Fittings",
+                    "",
+                    "so that the pump comes out",
+                )
+            )
         else:
             found.append(Part(f"{spec.id}.{end}.bulkhead", f"Bulkhead for {size.name}", line.count * (2 if line.way == "level" else 1), "piece",
                               "Fittings", "", "measure your own fitting before you drill"))  # fmt: skip
-            found.append(Part(f"{spec.id}.{end}.tap", f"Ball valve and union, {size.name}", line.count, "piece", "Fittings", "", "to part it without emptying the tank"))
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.tap",
+                    f"Ball valve and union, {size.name}",
+                    line.count,
+                    "piece",
+                    "Fittings",
+                    "",
+                    "to part it without emptying the tank",
+                )
+            )
         if line.way == "float":
-            found.append(Part(f"{spec.id}.{end}.float", f"Float valve, {size.name}", line.count, "piece", "Fittings", "", "test that it shuts"))
-        found.append(Part(f"{spec.id}.{end}.pipe", f"Pipe, {size.name}", line.count, "piece", "Pipe", "{l:run}", f"{spec.name.lower()}: {word}", {"l": line.length}))
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.float",
+                    f"Float valve, {size.name}",
+                    line.count,
+                    "piece",
+                    "Fittings",
+                    "",
+                    "test that it shuts",
+                )
+            )
+        found.append(
+            Part(
+                f"{spec.id}.{end}.pipe",
+                f"Pipe, {size.name}",
+                line.count,
+                "piece",
+                "Pipe",
+                "{l:run}",
+                f"{spec.name.lower()}: {word}",
+                {"l": line.length},
+            )
+        )
         if line.bends:
-            found.append(Part(f"{spec.id}.{end}.bends", f"Elbow 90°, {size.name}", line.bends * line.count, "piece", "Fittings", "", word))
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.bends",
+                    f"Elbow 90°, {size.name}",
+                    line.bends * line.count,
+                    "piece",
+                    "Fittings",
+                    "",
+                    word,
+                )
+            )
     return Parts((), tuple(found), tuple(dict.fromkeys(cautions)))
 
 
@@ -330,7 +418,7 @@ def lines_sketch(spec: BesideSpec, site: Site, solution: Solution, path: Path, e
     for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
         if line.way == "fed":
             continue
-        far = other(site, line.source if isinstance(line, FeedSpec) else line.into, spec.name)  # type: ignore[attr-defined]
+        far = other(site, line.source if isinstance(line, FeedSpec) else line.into, spec.name)
         own = enters if end == "feed" else leaves
         right = own[0] > (far.left + far.right) / 2
         edge = far.right if right else far.left
@@ -342,17 +430,27 @@ def lines_sketch(spec: BesideSpec, site: Site, solution: Solution, path: Path, e
             start = (edge + 2 * inward, far.floor + 0.04) if end == "feed" else (own[0], own[1] + 0.04)
             goal = (own[0], own[1] + line.release) if end == "feed" else (edge + 2 * inward, far.floor + line.release)
             high = max(tops + 0.1 + lane, goal[1] + 0.06)
-            points = (start, (start[0], high), (goal[0], high), goal)
+            points: tuple[Point, ...] = (start, (start[0], high), (goal[0], high), goal)
             style = "pipe-pumped" if flow > 5e-7 else "pipe-back" if flow < -5e-7 else "pipe-still"
             shapes.append(Polyline(_mm(points), style, spec.id, wide))
             shapes.append(Circle((start[0] * 1000, start[1] * 1000), 38.0, "pump", spec.id))
             if flow > 5e-7:
-                shapes.append(Label(((start[0] + goal[0]) * 500, high * 1000 + 36), "{q:flow}", "label-pumped", values=(("q", flow),), owner=spec.id))
+                shapes.append(
+                    Label(
+                        ((start[0] + goal[0]) * 500, high * 1000 + 36),
+                        "{q:flow}",
+                        "label-pumped",
+                        values=(("q", flow),),
+                        owner=spec.id,
+                    )
+                )
         else:
             y0 = a_floor + line.height if end == "feed" else own[1] + line.height
             at = (edge + inward, y0) if end == "feed" else (own[0], y0)
             if line.way == "fall":
-                goal = (own[0], own[1] + line.release) if end == "feed" else (edge + 2 * inward, far.floor + line.release)
+                goal = (
+                    (own[0], own[1] + line.release) if end == "feed" else (edge + 2 * inward, far.floor + line.release)
+                )
             else:
                 goal = (own[0], y0) if end == "feed" else (edge + inward, y0)
             points = (at, (goal[0], y0), goal) if line.way == "fall" else (at, goal)
@@ -360,7 +458,16 @@ def lines_sketch(spec: BesideSpec, site: Site, solution: Solution, path: Path, e
             shapes.append(Polyline(_mm(points), style, spec.id, wide))
             if abs(flow) > 5e-7:
                 middle = ((points[0][0] + points[1][0]) * 500, points[0][1] * 1000 + wide / 2 + 26)
-                shapes.append(Label(middle, "{q:flow}", "label-fall", values=(("q", abs(flow)),), owner=spec.id, room=abs(points[1][0] - points[0][0]) * 1000 + 300))
+                shapes.append(
+                    Label(
+                        middle,
+                        "{q:flow}",
+                        "label-fall",
+                        values=(("q", abs(flow)),),
+                        owner=spec.id,
+                        room=abs(points[1][0] - points[0][0]) * 1000 + 300,
+                    )
+                )
             grips.append(
                 Handle((at[0] * 1000, at[1] * 1000), "y", (*path, end, "height"), line.height, 0.0, 3.0,
                        f"pipe {'to' if end == 'feed' else 'from'} {spec.name.lower()}", "pipe", owner=spec.id)
@@ -377,7 +484,9 @@ def _mm(points: Sequence[Point]) -> tuple[Point, ...]:
     return tuple((x * 1000, y * 1000) for x, y in points)
 
 
-def vessel_sketch(x0: float, x1: float, floor: float, rim: float, level: float, owner: str, wall: str = "drum", thick: float = 5.0) -> list[Primitive]:
+def vessel_sketch(
+    x0: float, x1: float, floor: float, rim: float, level: float, owner: str, wall: str = "drum", thick: float = 5.0
+) -> list[Primitive]:
     """An open vessel in section with its water; sizes in m, the wall in mm."""
     a, b, low, high = x0 * 1000, x1 * 1000, floor * 1000, rim * 1000
     shapes: list[Primitive] = []
@@ -411,4 +520,3 @@ def pipe_for(flow: float, speed: float = 0.7) -> str:
     grade = [p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")]
     fitting_ = [p for p in sorted(grade, key=lambda p: p.bore) if flow / p.area <= speed]
     return (fitting_ or grade[-1:])[0].id
-

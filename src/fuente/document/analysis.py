@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 from copy import copy
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from functools import cached_property
 
 from fuente.devices import kind_of
-from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.hang_on import network as hang_on_network
 from fuente.devices.overflow import network as overflow_network
@@ -18,8 +17,11 @@ from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
 from fuente.devices.tank.spec import Tank
+from fuente.document.air_open import air_open, wide_open
 from fuente.document.assemble import bodies, lower
+from fuente.document.pipe_blocked import pipe_blocked, pumped_outs
 from fuente.document.sites import crest_of, sites
+from fuente.document.situation import TITLES, Situation
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
@@ -37,28 +39,6 @@ MOVERS = ("lift", "inner-pump", "feed-pump", "pump", "branch")  # kinds of ways 
 WEEK = 7 * 86400.0
 LARGE = 32  # cells from which only the running state is solved at once
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card
-
-TITLES = {
-    "running": "Running",
-    "power_cut": "Power cut",
-    "valve_leaks": "Valve leaks",
-    "drain_blocked": "Drain blocked",
-    "air_open": "Air valve open",
-    "pads_dirty": "Pads dirty",
-    "evaporated": "Evaporated",
-    "cleaning": "Cleaning",
-}
-
-
-@dataclass(frozen=True)
-class Situation:
-    """A state of the water with its one-line verdict."""
-
-    name: str
-    title: str
-    solution: Solution
-    verdict: Verdict
-    numbers: Mapping[str, float] = field(default_factory=dict)
 
 
 class Analysis:
@@ -78,8 +58,7 @@ class Analysis:
         self._flows: dict[tuple[str, int], float] = {}
         self._done: dict[str, Situation] = {}
         self._failed: dict[str, FuenteError] = {}
-        self._wide: dict[str, dict[str, float]] = {}
-        self._opened_most: dict[str, int] = {}
+        self._wide: dict[str, tuple[dict[str, float], int]] = {}
         self._guess: dict[str, Mapping[str, float]] = {}
         if before is not None and [c.id for c in before.network.cells] == [c.id for c in self.network.cells]:
             self._guess = dict(before._guess)
@@ -243,6 +222,8 @@ class Analysis:
             gone.add("air_open")
         if not self.has_sump:
             gone |= {"valve_leaks", "cleaning"}
+        if not pumped_outs(self.system):
+            gone.add("pipe_blocked")
         if not self.drains(False) or not (self.system.returns or self.system.manifolds):
             gone.add("drain_blocked")
         return [name for name in TITLES if name not in gone]
@@ -294,6 +275,10 @@ class Analysis:
 
     def _settle(self, name: str, network: Network, start: Mapping[str, float]) -> Solution:
         return settle(network, start, self._guess.get(name))
+
+    def settled(self, name: str, network: Network) -> Solution:
+        """Where the water goes from the running levels in a changed network, with what is known of that situation as a guess."""
+        return self._settle(name, network, self.running.level)
 
     def _running(self) -> Situation:
         for line in self.system.returns:
@@ -479,59 +464,21 @@ class Analysis:
         }
 
     def _air_open(self) -> Situation:
-        """Each pump's throttled valves: the one that takes most from the others falls wide open."""
-        worst, lost, which = None, -1.0, ""
-        for key in self.airs:
-            for name, share in self.wide_open(key).items():
-                if share > lost:
-                    worst, lost, which = key, share, name
-        if worst is None:
-            return Situation("air_open", TITLES["air_open"], self.running, Verdict("no valve", {}))
-        group = self.airs[worst]
-        opened = self._opened(group, self._opened_most[worst])
-        network = self.calm.with_groups(opened if g is group else g for g in self.calm.groups)
-        solution = self._settle("air_open", network, self.running.level)
-        name = next((f.name for f in self.system.filters if f.id == which), which)
-        numbers = {"lost": max(lost, 0.0)}
-        if lost < 0.02:
-            return Situation("air_open", TITLES["air_open"], solution, Verdict("others keep theirs", numbers))
-        words = "{lost:fraction} less at another"
-        return Situation(
-            "air_open", TITLES["air_open"], solution, Verdict(words, {**numbers}, Rank.CONSIDER if lost > 0.5 else None)
-        )
+        return air_open(self)
+
+    def _pipe_blocked(self) -> Situation:
+        return pipe_blocked(self)
 
     def wide_open(self, air_id: str) -> dict[str, float]:
         """What each filter on an air pump would lose of its air, as a share, if the valve that matters most fell wide open."""
         if air_id not in self._wide:
-            self._wide[air_id] = self._wide_open(air_id)
-        return self._wide[air_id]
+            self._wide[air_id] = wide_open(self, air_id)
+        return self._wide[air_id][0]
 
-    def _wide_open(self, air_id: str) -> dict[str, float]:
-        group = self.airs[air_id]
-        drops = group.supply.drops
-        levels = [self.running.level[c] for c in group.cells]
-        group.exchange(levels)
-        now = group.air[: len(drops)].copy()
-        throttled = [i for i, d in enumerate(drops) if d.valve_k > 1.3 * OPEN_VALVE or d.shut]
-        best: dict[str, float] = {}
-        if not throttled:
-            return best
-        # The one that stands shallowest and most closed takes most.
-        for i in sorted(throttled, key=lambda i: -drops[i].valve_k)[:3]:
-            opened = self._opened(group, i)
-            opened.exchange(levels)
-            lost = {
-                d.lift.owner: float(1 - opened.air[k] / now[k]) for k, d in enumerate(drops) if k != i and now[k] > 1e-9
-            }
-            if lost and max(lost.values()) > max(best.values(), default=-1.0):
-                best = lost
-                self._opened_most[air_id] = i
-        return best
-
-    def _opened(self, group: Aeration, index: int) -> Aeration:
-        drops = list(group.supply.drops)
-        drops[index] = replace(drops[index], valve_k=OPEN_VALVE, shut=False)
-        return group.changed(drops=tuple(drops))
+    def opened_most(self, air_id: str) -> int:
+        """Position of that valve's drop."""
+        self.wide_open(air_id)
+        return self._wide[air_id][1]
 
     def _pad_mediums(self) -> dict[str, Porous]:
         """The clean medium of every pad and sock by link id."""
@@ -565,7 +512,8 @@ class Analysis:
     def _evaporated(self) -> Situation:
         intakes = {k.a: k.law.intake for k in self.network.links if isinstance(k.law, ReturnLine)}
         intakes.update({d.a: d.intake for d in self.pump_ducts.values()})
-        held = [cell for cell in self.network.marks if cell in intakes]
+        tanks = {t.id for t in self.system.tanks}
+        held = [cell for cell in self.network.marks if cell in intakes and cell not in tanks]
         if not held:
             return self._week_dry()
         marks = {**self.network.marks, **{cell: intakes[cell] + 0.008 for cell in held}}

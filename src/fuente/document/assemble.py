@@ -9,7 +9,7 @@ from fuente.catalogue import pipe_size
 from fuente.devices import kind_of
 from fuente.devices.air_supply import network as air_network
 from fuente.devices.base import Fragment
-from fuente.devices.filtering import Site
+from fuente.devices.filtering import Site, Vessel
 from fuente.devices.hang_on import network as hang_on_network
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.header import network as header_network
@@ -23,7 +23,7 @@ from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.tank import network as tank_network
 from fuente.devices.top_up import network as top_up_network
-from fuente.document.sites import sites, stands, water_of
+from fuente.document.sites import sites, stands, vessels_of, water_of
 from fuente.document.system import System
 from fuente.network.aeration import Aeration, AirSupply
 from fuente.network.ducts import Ducts
@@ -50,18 +50,21 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
         taken = sum(o.outer_area for o in system.overflows if o.tank == tank.id)
         fragments.append(tank_network.lower(tank, taken, tuple(inside.get(tank.id, ()))))
     fragments += ports.values()
+    vessels = next(iter(around.values())).vessels if around else vessels_of(system)
     for header in system.headers:
-        into, release = _end(system, ports, header.into, header.release)
+        into, release = _end(system, vessels, header.into, header.release)
         fragments.append(header_network.lower(header, _joining(system, header), into, release, stuff))
     for flow in system.overflows:
-        into, _ = _end(system, ports, flow.into, 0.0)
-        fragments.append(overflow_network.lower(flow, system.tank(flow.tank), into, foot_of(system, flow), stuff))
+        into, _ = _end(system, vessels, flow.into, 0.0)
+        fragments.append(
+            overflow_network.lower(flow, system.tank(flow.tank), into, foot_of(system, flow, vessels), stuff)
+        )
     for pipe in system.standpipes:
-        into, release = _end(system, ports, pipe.into, pipe.release)
+        into, release = _end(system, vessels, pipe.into, pipe.release)
         fragments.append(standpipe_network.lower(pipe, system.tank(pipe.tank), into, release, stuff))
     for box in system.hang_ons:
-        into, _ = _end(system, ports, box.into, 0.0)
-        fragments.append(hang_on_network.lower(box, system.tank(box.tank), into, foot_of(system, box), stuff))
+        into, _ = _end(system, vessels, box.into, 0.0)
+        fragments.append(hang_on_network.lower(box, system.tank(box.tank), into, foot_of(system, box, vessels), stuff))
     for join in system.joins:
         first, second = system.device(join.first), system.device(join.second)
         a = _leaving(system, join.first, join.chamber)
@@ -80,7 +83,11 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
     cells = (*(cell for f in fragments for cell in f.cells), _FLOOR_CELL)
     links = tuple(link for f in fragments for link in f.links)
     marks = {cell: level for f in fragments for cell, level in f.marks.items()}
-    groups: tuple[Group, ...] = (*_manifolds(system, ports, [c.id for c in cells], stuff), *_airs(system, made, stuff), *(g for f in made for g in f.groups))
+    groups: tuple[Group, ...] = (
+        *_manifolds(system, ports, [c.id for c in cells], stuff),
+        *_airs(system, made, stuff),
+        *(g for f in made for g in f.groups),
+    )
     network = Network(cells, links, marks, groups)
     return Network(cells, links, _one_mark_each(network, {t.id: stands(system, t.id) for t in system.tanks}), groups)
 
@@ -99,18 +106,18 @@ def _airs(system: System, made: list[Fragment], stuff: Water) -> Iterable[Aerati
         yield Aeration(AirSupply("still", "No air", _NO_AIR, 0.01, (), False, 1.0, stuff), loose)
 
 
-def foot_of(system: System, drain: Overflow | HangOn) -> float:
+def foot_of(system: System, drain: Overflow | HangOn, vessels: Mapping[str, Vessel]) -> float:
     """Elevation in m over which a drain's ``release`` counts: its filter's floor; at a header it lets go at the header."""
     header = system.header(drain.into)
-    return system.device(drain.into).floor if header is None else header.low_end - drain.release
+    return vessels[drain.into].floor if header is None else header.low_end - drain.release
 
 
-def _end(system: System, ports: Mapping[str, Fragment], into: str, release: float) -> tuple[str, float]:
+def _end(system: System, vessels: Mapping[str, Vessel], into: str, release: float) -> tuple[str, float]:
     """Cell that a drain falls into, and the elevation in m at which it lets go: a filter's floor + release, or a header."""
     header = system.header(into)
     if header is not None:
         return header.id, header.low_end
-    return ports[into].ports["inlet"], system.device(into).floor + release
+    return vessels[into].inlet, vessels[into].floor + release
 
 
 def _leaving(system: System, device_id: str, chamber_id: str) -> str:

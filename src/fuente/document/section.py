@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from fuente.devices import kind_of
 from fuente.devices.air_supply.sketch import sketch as sketch_air
 from fuente.devices.base import Basin
+from fuente.devices.filtering import Vessel
 from fuente.devices.hang_on.sketch import sketch as sketch_hang_on
 from fuente.devices.header.sketch import sketch as sketch_header
 from fuente.devices.join.sketch import sketch as sketch_join
@@ -145,11 +146,12 @@ def _middle(device: Sump, chamber: int) -> Point:
 def _standpipes(system: System, solution: Solution, focus: str, many: bool) -> tuple[Drawing, Drawing]:
     """The pipes down behind the tanks, and what stands in them."""
     behind, before = Drawing(()), Drawing(())
+    vessels = vessels_of(system)
     rows: dict[float, int] = {stand: n for n, stand in enumerate(sorted({t.stand for t in system.tanks}))}
     for i, pipe in enumerate(system.standpipes):
         tank = system.tank(pipe.tank)
         falls = system.header(pipe.into)
-        end = falls.low_end if falls else system.device(pipe.into).floor + pipe.release
+        end = falls.low_end if falls else vessels[pipe.into].floor + pipe.release
         shift = 0.035 * rows[tank.stand]
         handles = not many or tank.id == focus
         down, up = sketch_standpipe(pipe, tank, tank.offset, solution, ("standpipes", i), end, shift, handles)
@@ -160,29 +162,38 @@ def _standpipes(system: System, solution: Solution, focus: str, many: bool) -> t
 
 def _drains(system: System, solution: Solution) -> Drawing:
     drawing = Drawing(())
+    vessels = vessels_of(system)
     for i, header in enumerate(system.headers):
         above = system.header(header.into)
-        inlet = (above_start(system, above.id), above.low_end) if above else _inlet(system, header.into, header.release)
+        inlet = (
+            (above_start(system, above.id), above.low_end)
+            if above
+            else _inlet(system, vessels, header.into, header.release)
+        )
         drawing += sketch_header(header, solution, ("headers", i), above_start(system, header.id), inlet)
     for i, flow in enumerate(system.overflows):
         tank = system.tank(flow.tank)
-        x, y = _inlet(system, flow.into, 0.0)
-        inlet = (x - tank.offset, foot_of(system, flow) if system.header(flow.into) else y)
-        rim = system.ends_in(flow.into).rim
+        x, y = _inlet(system, vessels, flow.into, 0.0)
+        inlet = (x - tank.offset, foot_of(system, flow, vessels) if system.header(flow.into) else y)
+        rim = vessels[system.ends_in(flow.into)].rim
         local = sketch_overflow(flow, tank, solution, ("overflows", i), inlet, rim)
         drawing += local.moved(tank.offset * 1000)
     for i, box in enumerate(system.hang_ons):
         tank = system.tank(box.tank)
-        x, y = _inlet(system, box.into, 0.0)
+        x, y = _inlet(system, vessels, box.into, 0.0)
         drawing += sketch_hang_on(box, tank, solution, ("hang_ons", i), (x - tank.offset, y)).moved(tank.offset * 1000)
     return drawing
 
 
-def _inlet(system: System, into: str, over: float) -> Point:
+def _inlet(system: System, vessels: Mapping[str, Vessel], into: str, over: float) -> Point:
     """Where a drain comes down in its filter, m."""
-    device = system.ends_in(into)
-    x, floor = _middle(device, 0)
-    return x, floor + over
+    end = system.ends_in(into)
+    sump = next((d for d in system.devices if d.id == end), None)
+    if sump is not None:
+        x, floor = _middle(sump, 0)
+        return x, floor + over
+    vessel = vessels[end]
+    return vessel.left + min(0.15, (vessel.right - vessel.left) / 3), vessel.floor + over
 
 
 def above_start(system: System, header_id: str) -> float:

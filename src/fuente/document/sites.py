@@ -26,6 +26,7 @@ def crest_of(system: System, tank_id: str) -> float | None:
     found = [o.crest for o in system.overflows if o.tank == tank_id]
     found += [h.crest for h in system.hang_ons if h.tank == tank_id]
     found += [s.mouth for s in system.standpipes if s.tank == tank_id]
+    found += [height for f in system.filters for source, height in f.falls() if source == tank_id]
     return min(found, default=None)
 
 

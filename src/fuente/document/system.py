@@ -114,7 +114,8 @@ class System(Spec):
         if len(set(ids)) != len(ids):
             raise ValueError("Two parts of the system have the same id.")
         tanks, devices = {t.id for t in self.tanks}, {d.id: d for d in self.devices}
-        basins = {*devices, *(h.id for h in self.headers)}
+        vessels = {f.id for f in self.filters if KINDS[f.kind].vessel is not None}
+        basins = {*devices, *vessels, *(h.id for h in self.headers)}
         drains: tuple[Overflow | StandpipeSpec | HangOn, ...] = (*self.overflows, *self.standpipes, *self.hang_ons)
         for drain in drains:
             if drain.tank not in tanks or drain.into not in basins:
@@ -147,6 +148,9 @@ class System(Spec):
         for each in self.filters:
             if each.tank not in tanks:
                 raise ValueError(f"{each.name} stands in a tank that is not there.")
+            for end in each.ends():
+                if end not in {*tanks, *devices, *vessels} - {each.id}:
+                    raise ValueError(f"{each.name} leads from or to something that is not there.")
         blown: set[str] = set()
         names = {f.id for f in self.filters}
         for air in self.airs:
@@ -186,10 +190,10 @@ class System(Spec):
         """The common drain with an id, if it is one."""
         return next((h for h in self.headers if h.id == header_id), None)
 
-    def ends_in(self, basin_id: str) -> Sump:
-        """The filter that a drain reaches at last, over headers."""
+    def ends_in(self, basin_id: str) -> str:
+        """Id of the vessel that a drain reaches at last, over headers."""
         header = self.header(basin_id)
-        return self.device(basin_id) if header is None else self.ends_in(header.into)
+        return basin_id if header is None else self.ends_in(header.into)
 
 
 def _pumped(device: Sump) -> None:

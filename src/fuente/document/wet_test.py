@@ -8,10 +8,9 @@ from dataclasses import dataclass, field, replace
 
 from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
-from fuente.devices.join.network import Falls
-from fuente.devices.plumbing import SideBySide
 from fuente.devices.sump import network as sump_network
 from fuente.document.analysis import BUCKET, Analysis
+from fuente.document.pipe_blocked import stopped
 from fuente.errors import EntryError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Aeration
@@ -19,7 +18,7 @@ from fuente.network.beds import FloatedFeed, FloatFed, Sealed, Through
 from fuente.network.ducts import Ducts, PumpDuct, Spout
 from fuente.network.laws import Gap, Pad, ReturnLine, Sheet
 from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Solution
-from fuente.network.supplies import FloatValve, Header, Lines, RimSiphon
+from fuente.network.supplies import Falls, FloatValve, Header, Lines, RimSiphon
 from fuente.network.transient import Event, History, transient
 
 _BUCKET_CELL = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
@@ -145,7 +144,8 @@ def fits(analysis: Analysis, kind: str) -> bool:
         "air-valve-open": air,
         "air-line-off": air,
         "header-block": bool(system.headers),
-        "join-block": bool(system.joins) or any(isinstance(k.law, Lines | SideBySide | Through | Sealed) for k in analysis.whole.links),
+        "join-block": bool(system.joins)
+        or any(isinstance(k.law, Lines | Falls | Through | Sealed) for k in analysis.whole.links),
         "tank-drain-block": len(system.tanks) > 1,
         "float-open": floats,
         "float-shut": floats,
@@ -278,14 +278,10 @@ def _changed(laws: dict[str, Law], kind: str, value: float) -> dict[str, Law | N
     for key, law in laws.items():
         if isinstance(law, FloatValve | FloatFed) and kind in ("float-open", "float-shut"):
             found[key] = replace(law, stuck=kind.removeprefix("float-"))
-        elif (isinstance(law, Header) and kind == "header-block") or (isinstance(law, Lines) and kind == "join-block"):
-            found[key] = replace(law, open_share=1.0 - value)
-        elif isinstance(law, Through | Sealed) and kind == "join-block":
-            found[key] = replace(law, open_share=1.0 - value)
-        elif isinstance(law, SideBySide) and kind == "join-block":
-            found[key] = replace(law, one=replace(law.one, open_share=1.0 - value))
-        elif isinstance(law, Falls) and kind == "join-block":
-            found[key] = Falls(replace(law.one, open_share=1.0 - value), law.count)
+        elif kind == ("header-block" if isinstance(law, Header) else "join-block"):
+            blocked = stopped(law, value)
+            if blocked is not None:
+                found[key] = blocked
         elif isinstance(law, RimSiphon) and kind == "siphon-lost":
             found[key] = replace(law, primed=False)
     return found

@@ -2,15 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import replace
 
+from fuente.catalogue import pipe_size
 from fuente.devices import kind_of
 from fuente.devices.air_supply.judge import judge as judge_air
-from fuente.devices.base import Change, Edit, Finding
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.plumbing import BesideSpec
 from fuente.document.analysis import Analysis
 from fuente.document.filters import air_wishes, plan_air, valves_edit, with_drops
+from fuente.document.pipe_blocked import pumped_outs
 
+BRIM = 0.02  # m under the rim that a blocked pipe should leave
 BY_VALVE = ("too-much-air", "bed-still", "bed-wild", "air-uneven")  # findings that turning valves mends
 
 
@@ -42,6 +47,76 @@ def airs(analysis: Analysis) -> Iterable[Finding]:
             yield _by_valves(analysis, finding, air.drops[0].to) if finding.code in BY_VALVE else finding
 
 
+def blocked(analysis: Analysis) -> Iterable[Finding]:
+    """A pipe out of a filter that a pump fills, blocked while the pump goes on."""
+    system = analysis.system
+    if not pumped_outs(system):
+        return
+    state = analysis.situation("pipe_blocked")
+    index = round(state.numbers["which"])
+    spec = system.filters[index]
+    values = {"spilled": state.numbers["spilled"], "left": max(state.numbers["left"], 0.0)}
+    if values["spilled"] > 1e-7:
+        action, edit = _pump_higher(analysis, spec.id, values["spilled"])
+        yield Finding(
+            "filter-pipe-blocked",
+            Rank.STOP,
+            f"With the pipe out of {spec.name.lower()} blocked its pump puts {{spilled:volume}} on the floor.",
+            "A leaf or a snail in a pipe is enough. Have the water that the pump can reach run out before that, or give "
+            "the filter a second way out.",
+            spec.id,
+            values,
+            action,
+            edit,
+            -values["spilled"],
+        )
+    elif values["left"] < BRIM:
+        yield Finding("filter-pipe-blocked", Rank.FIX, f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:length}} under its rim.",
+                      "Leave 20 mm for waves.", spec.id, values, margin=values["left"] - BRIM)  # fmt: skip
+
+
+def _pump_higher(analysis: Analysis, filter_id: str, spilled: float) -> tuple[str, Edit | None]:
+    """What keeps so much water back in the water that a filter is filled from: the pump's intake raised, or the pipe to its chamber."""
+    filters = {f.id: (i, f) for i, f in enumerate(analysis.system.filters) if isinstance(f, BesideSpec)}
+    pumped = False
+    at = filter_id
+    for _ in filters:
+        index, spec = filters[at]
+        if spec.feed.way == "fed":
+            before = next((f for _, f in filters.values() if f.drain.into == at), None)
+            if before is None:
+                return "", None
+            index, spec, end, source = filters[before.id][0], before, "drain", before.id
+        else:
+            end, source = "feed", spec.feed.source
+        way = spec.drain.way if end == "drain" else spec.feed.way
+        pumped = pumped or way == "pump"
+        upstream = filters.get(source)
+        if pumped and (upstream is None or upstream[1].feed.way in ("fall", "fed")):
+            return _raised(analysis, index, end, source, way, spilled)
+        if upstream is None:
+            return "", None
+        at = source
+    return "", None
+
+
+def _raised(analysis: Analysis, index: int, end: str, source: str, way: str, spilled: float) -> tuple[str, Edit | None]:
+    """An intake or a mouth raised until what stays under it is more by what spilled."""
+    spec = analysis.system.filters[index]
+    line = getattr(spec, end)
+    vessel = analysis.sites[spec.id].vessels[source]
+    cell = analysis.network.cell(vessel.outlet)
+    dry = max(analysis.situation("pipe_blocked").solution.level[cell.id], cell.floor)  # where it stopped, or still runs
+    want = cell.curve.level(min(cell.curve.volume(dry) + 1.1 * spilled, cell.curve.volume(cell.rim))) - vessel.floor
+    words, name = "Stand the pump higher", "intake"
+    if way != "pump":
+        words, name = "Raise the pipe's mouth", "height"
+        want += pipe_size(line.pipe).bore / 2
+    if vessel.floor + want > analysis.running.level[cell.id] - 0.03:
+        return "", None
+    return words, Edit(words, (Change(("filters", index, end, name), math.ceil(want * 100) / 100),))
+
+
 def _by_valves(analysis: Analysis, finding: Finding, filter_id: str) -> Finding:
     """The finding with all valves of its air pump set, where that changes something."""
     for i, air in enumerate(analysis.system.airs):
@@ -53,4 +128,4 @@ def _by_valves(analysis: Analysis, finding: Finding, filter_id: str) -> Finding:
     return finding
 
 
-WHOLE = (filters, airs)
+WHOLE = (filters, airs, blocked)

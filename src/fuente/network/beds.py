@@ -250,7 +250,9 @@ class Sealed:
 
     def _through(self, drop: float, n: float) -> tuple[float, float]:
         bed = self.soft.times(self.dirt)
-        guess = min(n * self.pipe.flow_and_slope(drop)[0], bed.flow_and_slope(drop)[0] if bed != Resistance() else math.inf)
+        guess = min(
+            n * self.pipe.flow_and_slope(drop)[0], bed.flow_and_slope(drop)[0] if bed != Resistance() else math.inf
+        )
         low, high = 0.0, max(guess, 1e-12)
         q, slope = high, 1.0
         for _ in range(60):

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from fuente.hydraulics.drains import smooth_step, standpipe_flow
 from fuente.hydraulics.header import MANNING_PLASTIC, gutter_flow, pipe_flow
 from fuente.hydraulics.pipes import Pipe
-from fuente.network.laws import Bulkhead
+from fuente.network.laws import Bulkhead, Standpipe
 from fuente.network.model import NO_FLOW
 
 Flow = tuple[float, float, float]
@@ -68,6 +68,23 @@ class Lines:
     """Several equal bulkheads or pipes below water, side by side."""
 
     one: Bulkhead
+    count: int
+    open_share: float = 1.0
+
+    def flow(self, a: float, b: float) -> Flow:
+        """So many times one."""
+        n = self.count * self.open_share
+        if n <= 0:
+            return NO_FLOW
+        q, by_a, by_b = self.one.flow(a, b)
+        return n * q, n * by_a, n * by_b
+
+
+@dataclass(frozen=True)
+class Falls:
+    """Several equal falling pipes side by side."""
+
+    one: Standpipe
     count: int
     open_share: float = 1.0
 

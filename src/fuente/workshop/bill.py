@@ -34,6 +34,7 @@ from fuente.devices.top_up.care import care as care_top_up
 from fuente.devices.top_up.parts import parts as parts_top_up
 from fuente.document.analysis import Analysis
 from fuente.document.assemble import foot_of
+from fuente.document.sites import vessels_of
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.units import UnitSystem, fill, shown
@@ -46,23 +47,24 @@ def parts(analysis: Analysis) -> Parts:
         solution = analysis.running
     except FuenteError:
         solution = analysis.at_rest().solution
+    vessels = vessels_of(system)
     total = Parts()
     for device in system.devices:
         total += parts_sump(device, solution)
     for join in system.joins:
         total += parts_join(join, solution)
     for flow in system.overflows:
-        total += parts_overflow(flow, system.tank(flow.tank), solution, foot_of(system, flow))
+        total += parts_overflow(flow, system.tank(flow.tank), solution, foot_of(system, flow, vessels))
     for pipe in system.standpipes:
         header = system.header(pipe.into)
-        end = header.low_end if header else system.device(pipe.into).floor + pipe.release
+        end = header.low_end if header else vessels[pipe.into].floor + pipe.release
         total += parts_standpipe(pipe, system.tank(pipe.tank), solution, end)
     for box in system.hang_ons:
-        end = foot_of(system, box) + box.release
+        end = foot_of(system, box, vessels) + box.release
         total += parts_hang_on(box, system.tank(box.tank), solution, end)
     for header in system.headers:
         joins = sum(s.into == header.id for s in system.standpipes)
-        total += parts_header(header, solution, system.ends_in(header.into).floor + header.release, joins)
+        total += parts_header(header, solution, vessels[system.ends_in(header.into)].floor + header.release, joins)
     for line in system.returns:
         total += parts_return(line, system.tank(line.tank), solution, system.device(line.source).floor)
     floors = {d.id: d.floor for d in system.devices}

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import math
 
-from fuente.devices.canister.care import care
 from fuente.devices.canister.card import card
+from fuente.devices.canister.care import care
 from fuente.devices.canister.judge import grow, judge, surface
 from fuente.devices.canister.network import lower
 from fuente.devices.canister.parts import parts
@@ -36,7 +36,11 @@ def first(site: Site) -> Canister:
         stand=0.005,
         diameter=diameter,
         height=height,
-        layers=(Layer(medium="foam", ppi=10, share=0.15), Layer(medium="foam", ppi=20, share=0.15), Layer(medium="ring", share=0.5)),
+        layers=(
+            Layer(medium="foam", ppi=10, share=0.15),
+            Layer(medium="foam", ppi=20, share=0.15),
+            Layer(medium="ring", share=0.5),
+        ),
         pump=PumpSpec(name="Canister pump", max_head=head, max_flow=flow * 1e-3 / 3600, watts=watts),
         hose=bore,
         bores=1 if flow < 2500 else 2,

@@ -7,8 +7,8 @@ from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.canister.judge import suction, surface, wet_mass
 from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.plumbing import pipe_words
+from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.pumping import pump_choices
 from fuente.network.model import Solution
 
@@ -24,7 +24,9 @@ def card(spec: Canister, site: Site, solution: Solution, path: Path) -> Station:
         own: Path = (*path, "layers", k)
         layers.append(Choice((*own, "medium"), f"Layer {k + 1}", "choice", layer.medium, media))
         for c in choices_of(layer, own, "", "share" + (" ppi" if layer.medium == "foam" else "")):
-            layers.append(Choice(c.path, f"Layer {k + 1}, {c.label.lower()}", c.quantity, c.value, c.options, c.step, True))
+            layers.append(
+                Choice(c.path, f"Layer {k + 1}, {c.label.lower()}", c.quantity, c.value, c.options, c.step, True)
+            )
     stays = spec.inside / flow if flow > 0 else 0.0
     return Station(
         spec.id, spec.name, "{flow:flow}, head lost {lost:fine_length}", {"flow": flow, "lost": lost}, glyph="canister", cells=(cell_id(spec),),

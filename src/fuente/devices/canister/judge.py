@@ -19,7 +19,11 @@ def surface(spec: Canister, schools: Schools) -> float:
     """Living surface in m² of what water does not pass by."""
     total = 0.0
     for layer in spec.layers:
-        per = foam_surface(layer.ppi) if layer.medium == "foam" else medium(layer.medium).living(schools.surface == "core")
+        per = (
+            foam_surface(layer.ppi)
+            if layer.medium == "foam"
+            else medium(layer.medium).living(schools.surface == "core")
+        )
         total += spec.bulk(layer) * per
     return total * (1 - PAST[spec.held])
 
@@ -45,7 +49,15 @@ def judge(spec: Canister, site: Site, solution: Solution, path: Path) -> tuple[F
     found: list[Finding] = []
     flow = flow_of(spec, solution)
     if flow < 1e-9:
-        found.append(Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.", "Its pump does not reach, or it draws air.", spec.id))
+        found.append(
+            Finding(
+                "filter-still",
+                Rank.STOP,
+                f"Nothing flows through {spec.name.lower()}.",
+                "Its pump does not reach, or it draws air.",
+                spec.id,
+            )
+        )
     fine = [x.medium == "foam" and x.ppi >= FINE for x in spec.layers]
     order = spec.layers if spec.flow == "up" else spec.layers[::-1]
     grades = [x.ppi for x in order if x.medium == "foam"]
@@ -82,5 +94,14 @@ def judge(spec: Canister, site: Site, solution: Solution, path: Path) -> tuple[F
         )  # fmt: skip
     mass = wet_mass(spec)
     if mass > 15:
-        found.append(Finding("media-heavy", Rank.CONSIDER, "Wet, its media weighs {mass:mass}.", "Bags or trays that one person lifts.", spec.id, {"mass": mass}))
+        found.append(
+            Finding(
+                "media-heavy",
+                Rank.CONSIDER,
+                "Wet, its media weighs {mass:mass}.",
+                "Bags or trays that one person lifts.",
+                spec.id,
+                {"mass": mass},
+            )
+        )
     return tuple(found)

@@ -23,7 +23,9 @@ def media_loss(spec: Canister, site: Site) -> Resistance:
     total = Resistance()
     for layer in spec.layers:
         thick = layer.share * spec.height
-        porous = foam(layer.ppi) if layer.medium == "foam" else packed(medium(layer.medium).size, medium(layer.medium).void)
+        porous = (
+            foam(layer.ppi) if layer.medium == "foam" else packed(medium(layer.medium).size, medium(layer.medium).void)
+        )
         total += bed_loss(porous, spec.area, thick, site.water)
     through = 1 - PAST[spec.held]
     return Resistance(total.straight * through, total.square * through**2)
@@ -36,16 +38,27 @@ def lower(spec: Canister, site: Site) -> Fragment:
     if spec.outlet > tank.inner_height + 0.3:
         raise SpecError(f"{spec.name} gives its water back more than 300 mm above the tank's rim.")
     floor = spec.stand
-    solids = sum(spec.bulk(x) * (0.04 if x.medium == "foam" else 1 - medium(x.medium).void) for x in spec.layers) + spec.inside * spec.dividers * 0.5
+    solids = (
+        sum(spec.bulk(x) * (0.04 if x.medium == "foam" else 1 - medium(x.medium).void) for x in spec.layers)
+        + spec.inside * spec.dividers * 0.5
+    )
     top = max(tank.rim, floor + spec.height) + 3.0
     full = max(spec.inside - solids, 0.1 * spec.inside)
     thin = spec.bores * size.area
-    curve = LevelCurve((floor - 10.0, floor, floor + spec.height, top), (0.0, 1e-6, full, full + thin * (top - floor - spec.height)))
+    curve = LevelCurve(
+        (floor - 10.0, floor, floor + spec.height, top), (0.0, 1e-6, full, full + thin * (top - floor - spec.height))
+    )
     cell = Cell(cell_id(spec), spec.name, floor - 10.0, top, curve, owner=spec.id)
     k = fitting("strainer").k + 3 * fitting("elbow_45").k + 2 * fitting("ball_valve").k + 2 * fitting("barb").k + 1.0
     suction = Pipe(size.bore, spec.length, k, size.roughness, site.water)
     draw = Sealed(tank.floor + spec.intake, suction, spec.bores, media_loss(spec, site), spec.dirt)
-    rising = Pipe(size.bore, spec.length, 3 * fitting("elbow_45").k + 2 * fitting("ball_valve").k + 2 * fitting("barb").k, size.roughness, site.water)
+    rising = Pipe(
+        size.bore,
+        spec.length,
+        3 * fitting("elbow_45").k + 2 * fitting("ball_valve").k + 2 * fitting("barb").k,
+        size.roughness,
+        site.water,
+    )
     end = tank.floor + spec.outlet
     outlets = tuple(Outlet(end, end, size.bore, 1.0) for _ in range(spec.bores))
     wide = Pipe(size.bore * spec.bores**0.5, spec.length, rising.k, size.roughness, site.water)

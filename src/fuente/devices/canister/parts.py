@@ -23,7 +23,17 @@ def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
         else:
             stuff = medium(layer.medium)
             bulk = spec.bulk(layer)
-            found.append(Part(f"{spec.id}.{k}", stuff.name, round(bulk * 1000, 1), "L", "Media", "", f"{bulk * stuff.dry:.1f} kg dry, {bulk * stuff.wet_density():.1f} kg wet"))
+            found.append(
+                Part(
+                    f"{spec.id}.{k}",
+                    stuff.name,
+                    round(bulk * 1000, 1),
+                    "L",
+                    "Media",
+                    "",
+                    f"{bulk * stuff.dry:.1f} kg dry, {bulk * stuff.wet_density():.1f} kg wet",
+                )
+            )
     found += [
         Part(f"{spec.id}.held", HOLDS[spec.held][:1].upper() + HOLDS[spec.held][1:], len(spec.layers) if spec.held in ("trays", "bags") else 1, "piece", "Equipment"),
         Part(f"{spec.id}.hose", f"Hose, {size.name}", 2 * spec.bores, "piece", "Pipe", "{l:run}", "one way each; stiff on the suction side", {"l": spec.length}),
@@ -33,5 +43,15 @@ def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
              {"h": spec.pump.max_head, "q": spec.pump.max_flow}),
     ]  # fmt: skip
     if spec.style == "bucket":
-        found.append(Part(f"{spec.id}.bulkheads", "Bulkhead through lid or wall", 2 * spec.bores, "piece", "Fittings", "", "several small ones pass as much as one large"))
+        found.append(
+            Part(
+                f"{spec.id}.bulkheads",
+                "Bulkhead through lid or wall",
+                2 * spec.bores,
+                "piece",
+                "Fittings",
+                "",
+                "several small ones pass as much as one large",
+            )
+        )
     return Parts((), tuple(found), (ELECTRIC,))

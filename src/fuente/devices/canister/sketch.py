@@ -22,8 +22,19 @@ def sketch(spec: Canister, site: Site, solution: Solution, path: Path) -> Drawin
     for layer in spec.layers:
         high = at + layer.share * (top - foot)
         if layer.medium == "foam":
-            shapes.append(box(x0 + 3, at, x1 - 3, high, "pad-coarse" if layer.ppi < 16 else "pad-medium" if layer.ppi < 36 else "pad-fine", owner))
-            shapes.append(Label(((x0 + x1) / 2, (at + high) / 2), f"{layer.ppi:g}", "label-tag", owner=owner, room=x1 - x0))
+            shapes.append(
+                box(
+                    x0 + 3,
+                    at,
+                    x1 - 3,
+                    high,
+                    "pad-coarse" if layer.ppi < 16 else "pad-medium" if layer.ppi < 36 else "pad-fine",
+                    owner,
+                )
+            )
+            shapes.append(
+                Label(((x0 + x1) / 2, (at + high) / 2), f"{layer.ppi:g}", "label-tag", owner=owner, room=x1 - x0)
+            )
         else:
             shapes.append(box(x0 + 3, at, x1 - 3, high, "media", owner))
         if spec.held == "trays":
@@ -53,11 +64,15 @@ def sketch(spec: Canister, site: Site, solution: Solution, path: Path) -> Drawin
     suck = [(edge - out * 40, inlet), (edge - out * 40, rim + 40), (runs, rim + 40)]
     give = [(runs + out * 50, rim + 74), (edge - out * 90, rim + 74), (edge - out * 90, mouth)]
     suck += [(runs, lane), (a, lane), (a, top + 8)] if under else [(a, rim + 40), (a, top + 8)]
-    give = ([(b, top + 8), (b, lane + 40), (runs + out * 50, lane + 40)] if under else [(b, top + 8), (b, rim + 74)]) + give[0 if under else 1 :]
+    give = (
+        [(b, top + 8), (b, lane + 40), (runs + out * 50, lane + 40)] if under else [(b, top + 8), (b, rim + 74)]
+    ) + give[0 if under else 1 :]
     shapes += [Polyline(tuple(suck), dry, owner, wide), Polyline(tuple(give), lift, owner, wide)]
     shapes.append(Circle((b, top + 30), 20.0, "pump", owner))
     if flow > 5e-7:
-        shapes.append(Label(((x0 + x1) / 2, foot - 34), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400))
+        shapes.append(
+            Label(((x0 + x1) / 2, foot - 34), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400)
+        )
     shapes.append(Dimension((x0 - 9, foot), (x0 - 9, top), spec.height, (*path, "height"), -40, owner))
     grips = (
         Handle((edge - out * 40, inlet), "y", (*path, "intake"), spec.intake, 0.0, 3.0, f"intake of {spec.name.lower()}", "intake", owner=owner),

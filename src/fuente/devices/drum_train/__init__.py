@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import bulkhead_for, pipe_size
-from fuente.devices.drum_train.care import care
 from fuente.devices.drum_train.card import card
+from fuente.devices.drum_train.care import care
 from fuente.devices.drum_train.judge import grow, judge, surface
 from fuente.devices.drum_train.network import lower, vessel
 from fuente.devices.drum_train.parts import parts
@@ -25,7 +25,9 @@ def first(site: Site) -> DrumTrain:
     """Settling, foam, and a moving bed by the load; level with a tank on the floor, under one on a stand."""
     need = site.media("wheel_10")
     flow = max(site.volume / 3600, 600e-3 / 3600)
-    bore, height = next((s for s in SIZES if FILL[site.schools.fill] * math.pi / 4 * s[0] ** 2 * 0.7 * s[1] >= need), SIZES[-1])
+    bore, height = next(
+        (s for s in SIZES if FILL[site.schools.fill] * math.pi / 4 * s[0] ** 2 * 0.7 * s[1] >= need), SIZES[-1]
+    )
     low = site.tank.floor < 0.15
     level = site.level if low else 0.75 * height
     if low:
@@ -41,18 +43,36 @@ def first(site: Site) -> DrumTrain:
     )
     lift = max(site.tank.rim - 0.2, 0.3)
     if low:
-        feed = FeedSpec(way="level", source=site.tank.id, height=round(out - site.tank.floor, 2), pipe=pipe, length=0.6, bends=0)
+        feed = FeedSpec(
+            way="level", source=site.tank.id, height=round(out - site.tank.floor, 2), pipe=pipe, length=0.6, bends=0
+        )
         lift = 0.3
     else:
         crest = round(site.depth, 3)
-        feed = FeedSpec(way="fall", source=site.tank.id, height=crest, release=round(height - 0.08, 2), pipe=pipe_for(flow * 2, 0.5), length=0.6)
+        feed = FeedSpec(
+            way="fall",
+            source=site.tank.id,
+            height=crest,
+            release=round(height - 0.08, 2),
+            pipe=pipe_for(flow * 2, 0.5),
+            length=0.6,
+        )
     joint = bulkhead_for(pipe_size(pipe))
     seal = "bulkhead" if joint.flange <= largest_flange(bore, joint.gasket) else "grommet"
     drain = DrainSpec(
         way="pump", into=site.tank.id, release=round(site.tank.inner_height + 0.02, 2), pipe=pipe_for(flow, 1.2), length=1.0, bends=3,
         pump=turnover_pump(site, 1 / 3600, lift + 0.2),
     )  # fmt: skip
-    return DrumTrain(id=site.new_id("drums"), tank=site.tank.id, offset=beside_tank(site), stand=0.0, seal=seal, drums=drums, feed=feed, drain=drain)
+    return DrumTrain(
+        id=site.new_id("drums"),
+        tank=site.tank.id,
+        offset=beside_tank(site),
+        stand=0.0,
+        seal=seal,
+        drums=drums,
+        feed=feed,
+        drain=drain,
+    )
 
 
 KIND = Kind(

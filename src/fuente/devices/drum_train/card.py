@@ -30,7 +30,10 @@ def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station
         if drum.role in ("media", "stirred", "moving"):
             kinds = ("carrier",) if drum.role == "moving" else ("loose", "carrier")
             one = medium_choice((*own, "medium"), drum.medium, kinds)
-            more += (Choice(one.path, one.label, one.quantity, one.value, one.options, fold=True), *choices_of(drum, own, "", "media grid mesh"))
+            more += (
+                Choice(one.path, one.label, one.quantity, one.value, one.options, fold=True),
+                *choices_of(drum, own, "", "media grid mesh"),
+            )
         if drum.role == "foam":
             more += choices_of(drum, own, "", "ppi foam grid")
         folded += [_named(c, k) for c in more]
@@ -60,17 +63,42 @@ def _drum_readings(spec: DrumTrain, site: Site, solution: Solution, levels: list
     weekly = 0.0
     for k, drum in enumerate(spec.drums):
         if k + 1 < len(spec.drums):
-            found.append(Reading(f"Drum {k + 1} to {k + 2} loses", max(levels[k] - levels[k + 1], 0.0), "fine_length", "Bulkheads, screen and bed."))
+            found.append(
+                Reading(
+                    f"Drum {k + 1} to {k + 2} loses",
+                    max(levels[k] - levels[k + 1], 0.0),
+                    "fine_length",
+                    "Bulkheads, screen and bed.",
+                )
+            )
             size = bulkhead_for(pipe_size(drum.pipe))
             found.append(Reading(f"Largest flange on drum {k + 1}", largest_flange(drum.diameter, size.gasket), "length",
                                  f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.", "r − √(r² − (d/2)²)"))  # fmt: skip
         if drum.role == "settle" and flow > 0:
             share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
-            found.append(Reading(f"Drum {k + 1} keeps of 0.1 mm dirt", share, "fraction", "Its fall against the rise of the water, flow over plan.", "Stokes and beyond", "±50 %"))
+            found.append(
+                Reading(
+                    f"Drum {k + 1} keeps of 0.1 mm dirt",
+                    share,
+                    "fraction",
+                    "Its fall against the rise of the water, flow over plan.",
+                    "Stokes and beyond",
+                    "±50 %",
+                )
+            )
         if drum.flush > 0 and drum.role != "pump":
             volume, seconds = flush_of(spec, k, levels[k], site)
             weekly += volume * 7 * 86400 / spec.flush_every
-            found.append(Reading(f"A flush of drum {k + 1}", volume, "volume", f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}.", "full pipe", "±20 %"))
+            found.append(
+                Reading(
+                    f"A flush of drum {k + 1}",
+                    volume,
+                    "volume",
+                    f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}.",
+                    "full pipe",
+                    "±20 %",
+                )
+            )
     if weekly:
         found.append(Reading("All flushes in a week", weekly, "volume", "Counts as water change; have it replaced."))
     return found

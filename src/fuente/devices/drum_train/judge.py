@@ -46,7 +46,9 @@ def flush_of(spec: DrumTrain, k: int, level: float, site: Site) -> tuple[float, 
     depth = max(level - spec.stand, 0.0)
     volume = drum.flush * drum.area * depth
     size = pipe_size(spec.flush_pipe)
-    flow, _ = full_siphon(max(depth * (1 - drum.flush / 2), 0.02), Pipe(size.bore, spec.flush_run, 3.0, size.roughness, site.water))
+    flow, _ = full_siphon(
+        max(depth * (1 - drum.flush / 2), 0.02), Pipe(size.bore, spec.flush_run, 3.0, size.roughness, site.water)
+    )
     return volume, volume / flow if flow > 0 else 0.0
 
 
@@ -60,7 +62,11 @@ def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[
         own = (*path, "drums", k)
         size = bulkhead_for(pipe_size(drum.pipe))
         level = solution.level[cells[k]]
-        if spec.seal == "bulkhead" and size.flange > largest_flange(drum.diameter, size.gasket) and k + 1 < len(spec.drums):
+        if (
+            spec.seal == "bulkhead"
+            and size.flange > largest_flange(drum.diameter, size.gasket)
+            and k + 1 < len(spec.drums)
+        ):
             found.append(
                 Finding("flange-curve", Rank.FIX, f"Drum {k + 1}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
                         "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
@@ -113,5 +119,13 @@ def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[
     coarse = {"settle": 0, "brush": 1, "foam": 2}
     order = [coarse[d.role] for d in spec.drums if d.role in coarse]
     if order != sorted(order):
-        found.append(Finding("drum-order", Rank.FIX, "A finer drum stands before a coarser one.", "Coarse before fine, along the water.", spec.id))
+        found.append(
+            Finding(
+                "drum-order",
+                Rank.FIX,
+                "A finer drum stands before a coarser one.",
+                "Coarse before fine, along the water.",
+                spec.id,
+            )
+        )
     return tuple(found)

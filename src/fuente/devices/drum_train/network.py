@@ -71,14 +71,18 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
             stuff = medium(drum.medium)
             top = drum.grid + max(drum.media / drum.area, 0.02)
             solids = [(spec.stand + drum.grid, spec.stand + min(top, drum.height), drum.media * (1 - stuff.void))]
-        cell = round_cell(drum_id(spec, k), f"Drum {k + 1}", spec.id, spec.stand, spec.stand + drum.height, drum.diameter, solids)
+        cell = round_cell(
+            drum_id(spec, k), f"Drum {k + 1}", spec.id, spec.stand, spec.stand + drum.height, drum.diameter, solids
+        )
         cells.append(cell)
         links.append(spill(f"{spec.id}.spill.{k}", cell, math.pi * drum.diameter))
     # A bed met upwards is paid on the way in, where that way can carry it; all others on the way out.
     by_in = [d.flow == "up" and (k > 0 or carries(spec.feed.way)) for k, d in enumerate(spec.drums)]
     beds = [bed_of(d, site) for d in spec.drums]
     first, last = spec.drums[0], spec.drums[-1]
-    links += feed_links(spec, site, End(cells[0].id, spec.stand, spec.stand + first.height), beds[0] if by_in[0] else Resistance())
+    links += feed_links(
+        spec, site, End(cells[0].id, spec.stand, spec.stand + first.height), beds[0] if by_in[0] else Resistance()
+    )
     for k in range(count - 1):
         drum, after = spec.drums[k], spec.drums[k + 1]
         size = pipe_size(drum.pipe)
@@ -86,13 +90,23 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
         if centre > spec.stand + after.height:
             raise SpecError(f"{spec.name}: the bulkhead out of drum {k + 1} is above the rim of the next.")
         pipe = Pipe(size.bore, spec.gap + 0.05, fitting("entrance").k + 1.0, size.roughness, site.water)
-        soft = (Resistance() if by_in[k] else beds[k]) + (beds[k + 1] if by_in[k + 1] else Resistance()) + screen_of(drum)
+        soft = (
+            (Resistance() if by_in[k] else beds[k]) + (beds[k + 1] if by_in[k + 1] else Resistance()) + screen_of(drum)
+        )
         mouth = Bulkhead(centre, pipe)
-        law = Through(mouth, drum.count, soft, spec.dirt) if soft.straight + soft.square > 0 else Lines(mouth, drum.count)
-        links.append(Link(joint_id(spec, k), f"Drum {k + 1} to {k + 2}", cells[k].id, cells[k + 1].id, law, "pad", spec.id))
+        law = (
+            Through(mouth, drum.count, soft, spec.dirt) if soft.straight + soft.square > 0 else Lines(mouth, drum.count)
+        )
+        links.append(
+            Link(joint_id(spec, k), f"Drum {k + 1} to {k + 2}", cells[k].id, cells[k + 1].id, law, "pad", spec.id)
+        )
     rest = (Resistance() if by_in[-1] else beds[-1]) + screen_of(last)
     if spec.bag > 0:
         rest += bed_loss(felt(spec.bag), BAG_AREA, 0.003, site.water)
     links.append(drain_link(spec, site, End(cells[-1].id, spec.stand, spec.stand + last.height), rest))
-    marks = {cells[-1].id: spec.stand + last.outlet} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
+    marks = (
+        {cells[-1].id: spec.stand + last.outlet}
+        if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed")
+        else {}
+    )
     return Fragment(tuple(cells), tuple(links), {"inlet": cells[0].id, "outlet": cells[-1].id}, marks)

@@ -11,7 +11,15 @@ from fuente.devices.plumbing import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.network.model import Solution
 
-_SHORT = {"settle": "settling", "brush": "brushes", "foam": "foam", "media": "media", "stirred": "stirred", "moving": "moving bed", "pump": "pump"}
+_SHORT = {
+    "settle": "settling",
+    "brush": "brushes",
+    "foam": "foam",
+    "media": "media",
+    "stirred": "stirred",
+    "moving": "moving bed",
+    "pump": "pump",
+}
 
 
 def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawing:
@@ -25,7 +33,15 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
         level = solution.level[drum_id(spec, k)]
         shapes += vessel_sketch(left, right, spec.stand, spec.stand + drum.height, level, owner)
         shapes += _contents(spec, drum, left, level, owner)
-        shapes.append(Label(((left + right) * 500, spec.stand * 1000 - 32), _SHORT[drum.role], "label-under", owner=owner, room=drum.diameter * 1000))
+        shapes.append(
+            Label(
+                ((left + right) * 500, spec.stand * 1000 - 32),
+                _SHORT[drum.role],
+                "label-under",
+                owner=owner,
+                room=drum.diameter * 1000,
+            )
+        )
         if k + 1 < len(spec.drums):
             y = (spec.stand + drum.outlet) * 1000
             wide = pipe_size(drum.pipe).outside * 1000
@@ -45,7 +61,16 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
                    f"rim of drum {k + 1}", "drum", owner=owner)
         )  # fmt: skip
     x = spec.offset * 1000 - 5
-    shapes.append(Dimension((x, spec.stand * 1000), (x, (spec.stand + spec.drums[0].height) * 1000), spec.drums[0].height, (*path, "drums", 0, "height"), -46, owner))
+    shapes.append(
+        Dimension(
+            (x, spec.stand * 1000),
+            (x, (spec.stand + spec.drums[0].height) * 1000),
+            spec.drums[0].height,
+            (*path, "drums", 0, "height"),
+            -46,
+            owner,
+        )
+    )
     own = Drawing(tuple(shapes), tuple(grips))
     enters = (lefts[0] + 0.03, spec.stand)
     leaves = (lefts[-1] + spec.drums[-1].diameter - 0.03, spec.stand)
@@ -58,7 +83,20 @@ def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str
     top = level * 1000
     if drum.role == "settle":
         middle = (x0 + x1) / 2
-        return [Polygon(((x0, floor + 0.28 * (top - floor)), (x0, floor), (x1, floor), (x1, floor + 0.28 * (top - floor)), (middle + 30, floor + 8), (middle - 30, floor + 8)), "muck", owner)]
+        return [
+            Polygon(
+                (
+                    (x0, floor + 0.28 * (top - floor)),
+                    (x0, floor),
+                    (x1, floor),
+                    (x1, floor + 0.28 * (top - floor)),
+                    (middle + 30, floor + 8),
+                    (middle - 30, floor + 8),
+                ),
+                "muck",
+                owner,
+            )
+        ]
     if drum.role == "brush":
         found: list[Primitive] = []
         for n in range(5):
@@ -66,11 +104,16 @@ def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str
             found.append(Polyline(((x, top - 8), (x, floor + 0.3 * (top - floor))), "brush", owner))
             for m in range(9):
                 y = floor + (0.32 + 0.07 * m) * (top - floor)
-                found.append(Polyline(((x - 0.07 * (x1 - x0), y - 6), (x, y), (x + 0.07 * (x1 - x0), y - 6)), "brush", owner))
+                found.append(
+                    Polyline(((x - 0.07 * (x1 - x0), y - 6), (x, y), (x + 0.07 * (x1 - x0), y - 6)), "brush", owner)
+                )
         return found
     if drum.role == "foam":
         grade = "pad-coarse" if drum.ppi < 16 else "pad-medium" if drum.ppi < 36 else "pad-fine"
-        return [box(x0, grid, x1, grid + drum.foam * 1000, grade, owner), Label(((x0 + x1) / 2, grid + 12), f"{drum.ppi:g} ppi", "label-tag", owner=owner, room=x1 - x0)]
+        return [
+            box(x0, grid, x1, grid + drum.foam * 1000, grade, owner),
+            Label(((x0 + x1) / 2, grid + 12), f"{drum.ppi:g} ppi", "label-tag", owner=owner, room=x1 - x0),
+        ]
     if drum.role == "moving" and drum.media > 0:
         count = min(round(10 + 40 * drum.media / (drum.area * max(level - spec.stand, 0.1))), 60)
         r = min(11.0, drum.diameter * 25)

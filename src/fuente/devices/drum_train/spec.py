@@ -32,10 +32,20 @@ class Drum(Spec):
     ppi: float = measured(20.0, "number", "Foam, pores per inch", 8.0, 60.0, step=5.0)
     foam: float = measured(0.1, "length", "Foam's thickness", 0.0, 1.0, step=0.01)
     grid: float = measured(0.25, "length", "Grid under it above the floor", 0.02, 2.0, step=0.01)
-    outlet: float = measured(0.7, "length", "Bulkhead out above the floor", 0.02, 2.9, "Its middle; of the last drum, the filter's own way out counts.", step=0.01)
+    outlet: float = measured(
+        0.7,
+        "length",
+        "Bulkhead out above the floor",
+        0.02,
+        2.9,
+        "Its middle; of the last drum, the filter's own way out counts.",
+        step=0.01,
+    )
     pipe: str = Field("50-pn10", description="Bulkhead's pipe, an id of the catalogue.")
     count: int = counted(1, "Bulkheads out", 1, 8)
-    mesh: float = measured(0.006, "fine_length", "Screen over the way out", 0.0, 0.05, "Its opening; 0 for none.", step=0.001)
+    mesh: float = measured(
+        0.006, "fine_length", "Screen over the way out", 0.0, 0.05, "Its opening; 0 for none.", step=0.001
+    )
     flush: float = measured(0.3, "fraction", "Of its water goes with a flush", 0.0, 1.0, step=0.05)
 
     @model_validator(mode="after")
@@ -71,7 +81,9 @@ class DrumTrain(BesideSpec):
     flush_pipe: str = Field("50-pn10", description="Flush valve and its pipe, an id of the catalogue.")
     flush_run: float = measured(2.0, "run", "Flush pipe", 0.1, 60.0, step=0.5)
     flush_every: float = measured(7 * 86400.0, "days", "Flushed every", 3600.0, 365 * 86400.0, step=86400.0)
-    bag: float = measured(0.0, "micron", "Fine bag on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6)
+    bag: float = measured(
+        0.0, "micron", "Fine bag on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
+    )
 
     def lefts(self) -> list[float]:
         """Left inner edge of each drum from the train's left end, m."""

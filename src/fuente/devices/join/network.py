@@ -9,7 +9,7 @@ from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Bulkhead, Standpipe
 from fuente.network.model import Law, Link
-from fuente.network.supplies import Lines
+from fuente.network.supplies import Falls, Lines
 from fuente.water.properties import Water
 
 PRIMES = (0.6, 1.4)  # bores
@@ -45,15 +45,3 @@ def lower(
         law = Falls(Standpipe(centre, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore), spec.count)
         kind = "join"
     return Fragment((), (Link(link_id(spec), spec.name, a, b, law, kind, spec.id),))
-
-
-class Falls:
-    """Several equal falls side by side."""
-
-    def __init__(self, one: Standpipe, count: int):
-        self.one, self.count = one, count
-
-    def flow(self, a: float, b: float) -> tuple[float, float, float]:
-        """So many times one."""
-        q, by_a, by_b = self.one.flow(a, b)
-        return self.count * q, self.count * by_a, self.count * by_b

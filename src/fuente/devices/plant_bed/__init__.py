@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import Kind, Site
-from fuente.devices.plant_bed.care import care
 from fuente.devices.plant_bed.card import card
+from fuente.devices.plant_bed.care import care
 from fuente.devices.plant_bed.judge import grow, judge, surface
 from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts

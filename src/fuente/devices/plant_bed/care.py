@@ -12,6 +12,18 @@ WEEK = 7 * 86400.0
 def care(spec: PlantBed, solution: Solution) -> tuple[Task, ...]:
     """Harvest, muck."""
     return (
-        Task(f"{spec.id}.cut", "Cut and take out what has grown", 4 * WEEK, "Nitrogen leaves with the leaves; what rots gives it back.", spec.id),
-        Task(f"{spec.id}.head", "Siphon the muck out where water comes in", 13 * WEEK, "The head of the bed clogs first.", spec.id),
+        Task(
+            f"{spec.id}.cut",
+            "Cut and take out what has grown",
+            4 * WEEK,
+            "Nitrogen leaves with the leaves; what rots gives it back.",
+            spec.id,
+        ),
+        Task(
+            f"{spec.id}.head",
+            "Siphon the muck out where water comes in",
+            13 * WEEK,
+            "The head of the bed clogs first.",
+            spec.id,
+        ),
     )

@@ -30,7 +30,7 @@ def grow(spec: PlantBed, site: Site, factor: float, path: Path) -> Edit | None:
 
 def judge(spec: PlantBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Water over the gravel, fine grain, dry gravel."""
-    head, foot = ids(spec)
+    _head, foot = ids(spec)
     found = list(judge_lines(spec, site, solution, path, ids(spec)))
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7 and spec.gravel > 0:

@@ -22,7 +22,17 @@ def ids(spec: PlantBed) -> tuple[str, str]:
 def vessel(spec: PlantBed, site: Site) -> Vessel:
     """Where others can lead water."""
     head, foot = ids(spec)
-    return Vessel(spec.id, spec.name, head, foot, spec.stand, spec.stand + spec.height, spec.offset, spec.offset + spec.length, spec.stand + spec.drain.height)
+    return Vessel(
+        spec.id,
+        spec.name,
+        head,
+        foot,
+        spec.stand,
+        spec.stand + spec.height,
+        spec.offset,
+        spec.offset + spec.length,
+        spec.stand + spec.drain.height,
+    )
 
 
 def lower(spec: PlantBed, site: Site) -> Fragment:
@@ -40,8 +50,24 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
     around = 2 * (spec.length + spec.width)
     links = (
         *feed_links(spec, site, End(head_id, floor, rim)),
-        Link(f"{spec.id}.bed", "Through the gravel", head_id, foot_id, Bed(floor, depth, soft, dirt=spec.dirt), "pad", spec.id),
-        Link(f"{spec.id}.over", "Over the gravel", head_id, foot_id, Weir(floor + max(spec.gravel, 0.005), spec.width, max(spec.gravel, 0.02)), "bypass", spec.id),
+        Link(
+            f"{spec.id}.bed",
+            "Through the gravel",
+            head_id,
+            foot_id,
+            Bed(floor, depth, soft, dirt=spec.dirt),
+            "pad",
+            spec.id,
+        ),
+        Link(
+            f"{spec.id}.over",
+            "Over the gravel",
+            head_id,
+            foot_id,
+            Weir(floor + max(spec.gravel, 0.005), spec.width, max(spec.gravel, 0.02)),
+            "bypass",
+            spec.id,
+        ),
         spill(f"{spec.id}.spill", cells[0], around),
         drain_link(spec, site, End(foot_id, floor, rim)),
     )

@@ -24,7 +24,9 @@ def sketch(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Drawin
     levels = (solution.level[foot], solution.level[head]) if right else (solution.level[head], solution.level[foot])
     shapes: list[Primitive] = vessel_sketch(x0, x1, floor, floor + spec.height, levels[0], owner)
     if levels[1] > levels[0] + 0.001:
-        shapes.append(box(middle * 1000, levels[0] * 1000, b, min(levels[1], floor + spec.height) * 1000, "water", owner))
+        shapes.append(
+            box(middle * 1000, levels[0] * 1000, b, min(levels[1], floor + spec.height) * 1000, "water", owner)
+        )
     top = (floor + spec.gravel) * 1000
     if spec.gravel > 0:
         inset = 0.1 * (b - a)
@@ -36,8 +38,14 @@ def sketch(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Drawin
             x = a + (k + 0.5) / count * (b - a)
             tall = 130 + 50 * ((k * 0.7548776662) % 1)
             shapes.append(Polyline(((x, base), (x - 9, base + 0.5 * tall), (x + 7, base + tall)), "plant", owner))
-            shapes.append(Polyline(((x, base), (x + 14, base + 0.45 * tall), (x + 26, base + 0.7 * tall)), "plant", owner))
-    shapes.append(Dimension((b + 5, floor * 1000), (b + 5, (floor + spec.height) * 1000), spec.height, (*path, "height"), 44, owner))
+            shapes.append(
+                Polyline(((x, base), (x + 14, base + 0.45 * tall), (x + 26, base + 0.7 * tall)), "plant", owner)
+            )
+    shapes.append(
+        Dimension(
+            (b + 5, floor * 1000), (b + 5, (floor + spec.height) * 1000), spec.height, (*path, "height"), 44, owner
+        )
+    )
     grips = (
         Handle((b if not right else a, (floor + 0.5 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.1, 20.0, f"length of {spec.name.lower()}", "bed",
                -1.0 if right else 1.0, owner=owner),

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.filtering import Kind, Site
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
-from fuente.devices.sieve_bed.care import care
 from fuente.devices.sieve_bed.card import card
+from fuente.devices.sieve_bed.care import care
 from fuente.devices.sieve_bed.judge import grow, judge, surface
 from fuente.devices.sieve_bed.network import lower, sizing_speed, vessel
 from fuente.devices.sieve_bed.parts import parts
@@ -25,9 +25,24 @@ def first(site: Site) -> SieveBed:
     drop = site.tank.rim - 0.6 * screen
     pipe = pipe_for(flow, 0.45)
     hold = round(0.75 * screen, 2)
-    feed = FeedSpec(way="float", source=site.tank.id, height=round(max(min(screen - 0.05, site.depth - 0.1), 0.05), 2), hold=hold, pipe=pipe, length=0.5, bends=1)
+    feed = FeedSpec(
+        way="float",
+        source=site.tank.id,
+        height=round(max(min(screen - 0.05, site.depth - 0.1), 0.05), 2),
+        hold=hold,
+        pipe=pipe,
+        length=0.5,
+        bends=1,
+    )
     if not low:
-        feed = feed.model_copy(update={"way": "fall", "height": round(site.depth, 3), "release": round(height - 0.05, 2), "pipe": pipe_for(2 * flow, 0.5)})
+        feed = feed.model_copy(
+            update={
+                "way": "fall",
+                "height": round(site.depth, 3),
+                "release": round(height - 0.05, 2),
+                "pipe": pipe_for(2 * flow, 0.5),
+            }
+        )
     return SieveBed(
         id=site.new_id("sieve"),
         tank=site.tank.id,

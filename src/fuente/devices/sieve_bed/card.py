@@ -2,10 +2,9 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.plumbing import flow_in, line_choices, line_readings, pipe_words
-from fuente.devices.base import Choice
 from fuente.devices.sieve_bed.judge import needed, sag, surface, waste_time
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
@@ -14,7 +13,7 @@ from fuente.network.model import Solution
 
 def card(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Station:
     """As a station."""
-    over, chamber = ids(spec)
+    _over, chamber = ids(spec)
     flow = flow_in(spec, solution)
     want = needed(spec, flow)
     bends, allowed = sag(spec)

@@ -12,6 +12,18 @@ DAY = 86400.0
 def care(spec: SieveBed, solution: Solution) -> tuple[Task, ...]:
     """Screen, float."""
     return (
-        Task(f"{spec.id}.screen", "Hose the screen off from below", 2 * DAY, "What lies on it dissolves again within days.", spec.id),
-        Task(f"{spec.id}.float", "Lift the float: does the valve shut?", 28 * DAY, "Threads of algae hold it open.", spec.id),
+        Task(
+            f"{spec.id}.screen",
+            "Hose the screen off from below",
+            2 * DAY,
+            "What lies on it dissolves again within days.",
+            spec.id,
+        ),
+        Task(
+            f"{spec.id}.float",
+            "Lift the float: does the valve shut?",
+            28 * DAY,
+            "Threads of algae hold it open.",
+            spec.id,
+        ),
     )

@@ -40,7 +40,17 @@ def vessel(spec: SieveBed, site: Site) -> Vessel:
     """Water falls on its screen, a pump stands under it."""
     over, chamber = ids(spec)
     at = spec.stand + (spec.feed.hold if spec.feed.way == "float" else 0.7 * spec.screen)
-    return Vessel(spec.id, spec.name, over, chamber, spec.stand, spec.stand + spec.height, spec.offset, spec.offset + spec.length, at)
+    return Vessel(
+        spec.id,
+        spec.name,
+        over,
+        chamber,
+        spec.stand,
+        spec.stand + spec.height,
+        spec.offset,
+        spec.offset + spec.length,
+        at,
+    )
 
 
 def lower(spec: SieveBed, site: Site) -> Fragment:
@@ -48,9 +58,25 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     over_id, chamber_id = ids(spec)
     floor, mesh, rim = spec.stand, spec.stand + spec.screen, spec.stand + spec.height
     stuff = medium(spec.medium)
-    solids = [(floor, floor + max(spec.media / spec.area, 0.02), spec.media * (1 - stuff.void))] if spec.media > 0 else []
-    over = Cell(over_id, f"Over the screen of {spec.name.lower()}", mesh, rim, LevelCurve.prism(mesh, rim, spec.area), owner=spec.id)
-    chamber = Cell(chamber_id, f"Under the screen of {spec.name.lower()}", floor, rim, LevelCurve.with_contents(floor, rim, spec.area, solids), owner=spec.id)
+    solids = (
+        [(floor, floor + max(spec.media / spec.area, 0.02), spec.media * (1 - stuff.void))] if spec.media > 0 else []
+    )
+    over = Cell(
+        over_id,
+        f"Over the screen of {spec.name.lower()}",
+        mesh,
+        rim,
+        LevelCurve.prism(mesh, rim, spec.area),
+        owner=spec.id,
+    )
+    chamber = Cell(
+        chamber_id,
+        f"Under the screen of {spec.name.lower()}",
+        floor,
+        rim,
+        LevelCurve.with_contents(floor, rim, spec.area, solids),
+        owner=spec.id,
+    )
     if spec.feed.way == "float" and spec.feed.hold > spec.screen - 0.01:
         raise SpecError(f"{spec.name}: the float holds the water over the screen; lower it.")
     screen = screen_loss(spec)
@@ -58,11 +84,21 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     links = [
         *(() if spec.feed.way == "float" else feed_links(spec, site, End(over_id, floor, rim))),
         Link(f"{spec.id}.screen", "Through the screen", over_id, chamber_id, screen, "pad", spec.id),
-        Link(f"{spec.id}.edge", "Past the screen", over_id, chamber_id, Weir(mesh + spec.edge, spec.width, spec.edge), "bypass", spec.id),
+        Link(
+            f"{spec.id}.edge",
+            "Past the screen",
+            over_id,
+            chamber_id,
+            Weir(mesh + spec.edge, spec.width, spec.edge),
+            "bypass",
+            spec.id,
+        ),
         spill(f"{spec.id}.spill", over, around),
         drain_link(spec, site, End(chamber_id, floor, rim)),
     ]
-    marks = {chamber_id: floor + 0.6 * spec.screen} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
+    marks = (
+        {chamber_id: floor + 0.6 * spec.screen} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
+    )
     groups: tuple[Group, ...] = ()
     if spec.feed.way == "float":
         source = other(site, spec.feed.source, spec.name)

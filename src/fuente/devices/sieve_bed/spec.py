@@ -24,8 +24,12 @@ class SieveBed(BesideSpec):
     screen: float = measured(0.55, "length", "Screen above its floor", 0.05, 2.9, step=0.01)
     aperture: float = measured(300e-6, "micron", "Screen's openings", 50e-6, 3e-3, step=50e-6)
     open_share: float = measured(0.3, "fraction", "Open share of the screen", 0.02, 0.9, step=0.05)
-    clogged: float = measured(0.5, "fraction", "Share that dirt may close", 0.0, 0.95, "What it is sized for.", step=0.05)
-    edge: float = measured(0.08, "length", "Water may rise over the screen", 0.01, 1.0, "Then it runs over an edge past it.", step=0.01)
+    clogged: float = measured(
+        0.5, "fraction", "Share that dirt may close", 0.0, 0.95, "What it is sized for.", step=0.05
+    )
+    edge: float = measured(
+        0.08, "length", "Water may rise over the screen", 0.01, 1.0, "Then it runs over an edge past it.", step=0.01
+    )
     tube: float = measured(0.032, "fine_length", "Frame's tube outside", 0.01, 0.12, step=0.001)
     wall: float = measured(0.0024, "fine_length", "Frame tube's wall", 0.0008, 0.02, step=0.0002)
     bars: int = counted(3, "Frame's bars across", 0, 40)

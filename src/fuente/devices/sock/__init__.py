@@ -6,8 +6,8 @@ import math
 
 from fuente.devices.filtering import Kind, Site
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
-from fuente.devices.sock.care import care
 from fuente.devices.sock.card import card
+from fuente.devices.sock.care import care
 from fuente.devices.sock.judge import EACH, grow, judge, surface
 from fuente.devices.sock.network import lower, vessel
 from fuente.devices.sock.parts import parts

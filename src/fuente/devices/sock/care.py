@@ -9,4 +9,12 @@ from fuente.network.model import Solution
 
 def care(spec: SockStage, solution: Solution) -> tuple[Task, ...]:
     """Change them."""
-    return (Task(f"{spec.id}.change", f"Change the {spec.name.lower()}", 5 * 86400.0, "Dirt in a sock is still in the water: the short interval goes to the cheapest pad.", spec.id),)
+    return (
+        Task(
+            f"{spec.id}.change",
+            f"Change the {spec.name.lower()}",
+            5 * 86400.0,
+            "Dirt in a sock is still in the water: the short interval goes to the cheapest pad.",
+            spec.id,
+        ),
+    )

@@ -25,7 +25,7 @@ def grow(spec: SockStage, site: Site, factor: float, path: Path) -> Edit | None:
 
 def judge(spec: SockStage, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Water over them, too much on each."""
-    socks, under = ids(spec)
+    _socks, under = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (under,)))
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:

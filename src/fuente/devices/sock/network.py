@@ -25,7 +25,17 @@ def ids(spec: SockStage) -> tuple[str, str]:
 def vessel(spec: SockStage, site: Site) -> Vessel:
     """Water falls into the socks and leaves the box."""
     socks, under = ids(spec)
-    return Vessel(spec.id, spec.name, socks, under, spec.stand, spec.stand + spec.height, spec.offset, spec.offset + spec.length, spec.stand + spec.drain.height)
+    return Vessel(
+        spec.id,
+        spec.name,
+        socks,
+        under,
+        spec.stand,
+        spec.stand + spec.height,
+        spec.offset,
+        spec.offset + spec.length,
+        spec.stand + spec.drain.height,
+    )
 
 
 def lower(spec: SockStage, site: Site) -> Fragment:
@@ -37,13 +47,36 @@ def lower(spec: SockStage, site: Site) -> Fragment:
         raise SpecError(f"{spec.name} do not fit into their box: fewer, narrower, or a larger box.")
     foot = max(floor + spec.plate - spec.sock, floor + 0.01)
     socks = Cell(socks_id, f"In {spec.name.lower()}", foot, rim, LevelCurve.prism(foot, rim, inner), owner=spec.id)
-    under = Cell(box_id, f"Box of {spec.name.lower()}", floor, rim, LevelCurve.prism(floor, rim, spec.length * spec.width - inner), owner=spec.id)
+    under = Cell(
+        box_id,
+        f"Box of {spec.name.lower()}",
+        floor,
+        rim,
+        LevelCurve.prism(floor, rim, spec.length * spec.width - inner),
+        owner=spec.id,
+    )
     around = 2 * (spec.length + spec.width)
     soft = bed_loss(felt(spec.micron), spec.felt, FELT, site.water)
     links = (
         *feed_links(spec, site, End(socks_id, floor, rim)),
-        Link(f"{spec.id}.felt", "Through the felt", socks_id, box_id, Bed(foot, spec.sock, soft, dirt=spec.dirt), "pad", spec.id),
-        Link(f"{spec.id}.over", "Over the socks", socks_id, box_id, Weir(floor + spec.plate, spec.socks * math.pi * spec.diameter, spec.plate), "bypass", spec.id),
+        Link(
+            f"{spec.id}.felt",
+            "Through the felt",
+            socks_id,
+            box_id,
+            Bed(foot, spec.sock, soft, dirt=spec.dirt),
+            "pad",
+            spec.id,
+        ),
+        Link(
+            f"{spec.id}.over",
+            "Over the socks",
+            socks_id,
+            box_id,
+            Weir(floor + spec.plate, spec.socks * math.pi * spec.diameter, spec.plate),
+            "bypass",
+            spec.id,
+        ),
         spill(f"{spec.id}.spill", under, around),
         drain_link(spec, site, End(box_id, floor, rim)),
     )

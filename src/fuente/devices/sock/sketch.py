@@ -29,11 +29,34 @@ def sketch(spec: SockStage, site: Site, solution: Solution, path: Path) -> Drawi
         shapes.append(box(x, foot, x + size, plate, "sock", owner))
         level = min(solution.level[socks] * 1000, plate + 30)
         if level > foot + 1:
-            shapes += [box(x, foot, x + size, level, "water", owner), Polyline(((x, level), (x + size, level)), "surface", owner)]
+            shapes += [
+                box(x, foot, x + size, level, "water", owner),
+                Polyline(((x, level), (x + size, level)), "surface", owner),
+            ]
     shapes.append(box(a, plate, b, plate + 5, "plate", owner))
     if spec.socks > fit:
-        shapes.append(Label(((a + b) / 2, (plate + foot) / 2), f"{spec.socks} in a row", "label-tag", owner=owner, room=b - a))
-    shapes.append(Dimension((a - 5, floor * 1000), (a - 5, (floor + spec.height) * 1000), spec.height, (*path, "height"), -44, owner))
-    grips = (Handle((b, (floor + 0.4 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.08, 3.0, f"length of {spec.name.lower()}", "box", owner=owner),)
+        shapes.append(
+            Label(((a + b) / 2, (plate + foot) / 2), f"{spec.socks} in a row", "label-tag", owner=owner, room=b - a)
+        )
+    shapes.append(
+        Dimension(
+            (a - 5, floor * 1000), (a - 5, (floor + spec.height) * 1000), spec.height, (*path, "height"), -44, owner
+        )
+    )
+    grips = (
+        Handle(
+            (b, (floor + 0.4 * spec.height) * 1000),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.08,
+            3.0,
+            f"length of {spec.name.lower()}",
+            "box",
+            owner=owner,
+        ),
+    )
     own = Drawing(tuple(shapes), grips)
-    return own + lines_sketch(spec, site, solution, path, (x0 + gap / 1000 + spec.diameter / 2, floor), (x1 - 0.02, floor))
+    return own + lines_sketch(
+        spec, site, solution, path, (x0 + gap / 1000 + spec.diameter / 2, floor), (x1 - 0.02, floor)
+    )

@@ -5,8 +5,8 @@ from __future__ import annotations
 from fuente.devices.filtering import Kind, Site
 from fuente.devices.plumbing import beside_tank
 from fuente.devices.pumping import PumpSpec
-from fuente.devices.steriliser.care import care
 from fuente.devices.steriliser.card import card
+from fuente.devices.steriliser.care import care
 from fuente.devices.steriliser.judge import judge, surface
 from fuente.devices.steriliser.network import lower
 from fuente.devices.steriliser.parts import parts
@@ -31,7 +31,12 @@ def first(site: Site) -> Steriliser:
         offset=round(site.tank.offset + 0.1 if under else beside_tank(site, 0.25), 2),
         watts=watts,
         length=length,
-        pump=PumpSpec(name="Small pump", max_head=round(max(0.8, 0.5 + want * 3600e3 / 2500), 1), max_flow=most, watts=max(round(most * 3.6e6 / 90), 3)),
+        pump=PumpSpec(
+            name="Small pump",
+            max_head=round(max(0.8, 0.5 + want * 3600e3 / 2500), 1),
+            max_flow=most,
+            watts=max(round(most * 3.6e6 / 90), 3),
+        ),
         hose=hose,
         run=round(site.tank.rim + 0.3 if under else 1.0, 1),
         outlet=round(site.depth - 0.02, 3),

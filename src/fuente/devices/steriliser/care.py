@@ -12,6 +12,18 @@ DAY = 86400.0
 def care(spec: Steriliser, solution: Solution) -> tuple[Task, ...]:
     """Lamp, sleeve."""
     return (
-        Task(f"{spec.id}.lamp", "Change the steriliser's lamp", 270 * DAY, "It glows on long after its ultraviolet is gone.", spec.id),
-        Task(f"{spec.id}.sleeve", "Wipe the lamp's sleeve, switched off", 90 * DAY, "Lime and film hold the light back.", spec.id),
+        Task(
+            f"{spec.id}.lamp",
+            "Change the steriliser's lamp",
+            270 * DAY,
+            "It glows on long after its ultraviolet is gone.",
+            spec.id,
+        ),
+        Task(
+            f"{spec.id}.sleeve",
+            "Wipe the lamp's sleeve, switched off",
+            90 * DAY,
+            "Lime and film hold the light back.",
+            spec.id,
+        ),
     )

@@ -39,7 +39,15 @@ def judge(spec: Steriliser, site: Site, solution: Solution, path: Path) -> tuple
     flow = flow_of(spec, solution)
     found: list[Finding] = []
     if flow < 1e-9:
-        return (Finding("filter-still", Rank.FIX, "Nothing flows through the steriliser.", "A lamp in standing water overheats it.", spec.id),)
+        return (
+            Finding(
+                "filter-still",
+                Rank.FIX,
+                "Nothing flows through the steriliser.",
+                "A lamp in standing water overheats it.",
+                spec.id,
+            ),
+        )
     given = dose(spec, flow)
     if given < ALGAE:
         slower = round(max(spec.pump.speed * given / GERMS, 0.2), 2)

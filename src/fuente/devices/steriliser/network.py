@@ -21,7 +21,10 @@ def lower(spec: Steriliser, site: Site) -> Fragment:
     tank = site.tank
     size = pipe_size(spec.hose)
     foot = spec.stand
-    curve = LevelCurve((foot - 10.0, foot, foot + spec.diameter, _UP), (0.0, 1e-6, spec.water, spec.water + size.area * (_UP - foot - spec.diameter)))
+    curve = LevelCurve(
+        (foot - 10.0, foot, foot + spec.diameter, _UP),
+        (0.0, 1e-6, spec.water, spec.water + size.area * (_UP - foot - spec.diameter)),
+    )
     cell = Cell(cell_id(spec), spec.name, foot - 10.0, _UP, curve, owner=spec.id)
     half = Pipe(size.bore, spec.run, 2 * fitting("elbow_45").k + fitting("ball_valve").k, size.roughness, site.water)
     never = foot - 50.0

@@ -35,7 +35,13 @@ def sketch(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Draw
     middle = foot + tall / 2
     if lane is not None:
         start += [(lane, rim + 30), (lane, foot + tall + 40), (a, foot + tall + 40), (a, middle)]
-        end = [(b, middle), (b, foot + tall + 80), (lane + out * 40, foot + tall + 80), (lane + out * 40, rim + 62), *end]
+        end = [
+            (b, middle),
+            (b, foot + tall + 80),
+            (lane + out * 40, foot + tall + 80),
+            (lane + out * 40, rim + 62),
+            *end,
+        ]
     else:
         start += [(a - out * 20, rim + 30), (a - out * 20, middle), (a, middle)]
         end = [(b, middle), (b + out * 30, middle), (b + out * 30, rim + 62), *end]
@@ -45,5 +51,17 @@ def sketch(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Draw
         box(x0 + 12, middle - spec.sleeve * 500, x1 - 12, middle + spec.sleeve * 500, "lamp", owner),
         Label(((x0 + x1) / 2, foot - 30), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400),
     ]  # fmt: skip
-    grips = (Handle((x1, middle), "x", (*path, "length"), spec.length, 0.1, 2.0, f"length of {spec.name.lower()}", "steriliser", owner=owner),)
+    grips = (
+        Handle(
+            (x1, middle),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.1,
+            2.0,
+            f"length of {spec.name.lower()}",
+            "steriliser",
+            owner=owner,
+        ),
+    )
     return Drawing(tuple(shapes), grips)

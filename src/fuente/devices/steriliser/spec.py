@@ -24,7 +24,9 @@ class Steriliser(FilterSpec):
     sleeve: float = measured(0.025, "length", "Lamp sleeve's outside", 0.01, 0.1, step=0.005)
     watts: float = measured(11.0, "power", "Lamp", 1, 400)
     age: float = measured(0.0, "days", "Lamp has burnt for", 0.0, 3650 * 86400.0, step=30 * 86400.0)
-    loss: float = measured(3.0, "number", "Loss of the chamber", 0.0, 100.0, "Coefficient on the hose's bore.", step=0.5)
+    loss: float = measured(
+        3.0, "number", "Loss of the chamber", 0.0, 100.0, "Coefficient on the hose's bore.", step=0.5
+    )
     pump: PumpSpec = PumpSpec(name="Small pump", max_head=1.5, max_flow=600e-3 / 3600, watts=8)
     hose: str = Field("hose-16", description="Hose, an id of the catalogue.")
     run: float = measured(1.0, "run", "Hose each way", 0.1, 20.0, step=0.1)

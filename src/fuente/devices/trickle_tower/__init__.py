@@ -6,8 +6,8 @@ import math
 
 from fuente.devices.filtering import Kind, Site, grid
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
-from fuente.devices.trickle_tower.care import care
 from fuente.devices.trickle_tower.card import card
+from fuente.devices.trickle_tower.care import care
 from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, surface
 from fuente.devices.trickle_tower.network import lower, vessel
 from fuente.devices.trickle_tower.parts import parts

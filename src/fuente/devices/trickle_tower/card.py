@@ -13,7 +13,7 @@ from fuente.network.model import Solution
 
 def card(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Station:
     """As a station."""
-    tray, film, base = ids(spec)
+    tray, film, _base = ids(spec)
     wet = wetting(spec, solution)
     depth = max(solution.level[tray] - solution.network.cell(tray).floor, 0.0)
     held = solution.volume[film] + solution.volume[tray]

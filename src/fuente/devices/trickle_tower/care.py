@@ -12,6 +12,14 @@ WEEK = 7 * 86400.0
 def care(spec: TrickleTower, solution: Solution) -> tuple[Task, ...]:
     """Holes, base."""
     return (
-        Task(f"{spec.id}.holes", "Brush the tray's holes through", WEEK, "One clogged hole is one dry stripe.", spec.id),
-        Task(f"{spec.id}.base", "Siphon the muck out of the base", 13 * WEEK, "What comes off the packing settles there.", spec.id),
+        Task(
+            f"{spec.id}.holes", "Brush the tray's holes through", WEEK, "One clogged hole is one dry stripe.", spec.id
+        ),
+        Task(
+            f"{spec.id}.base",
+            "Siphon the muck out of the base",
+            13 * WEEK,
+            "What comes off the packing settles there.",
+            spec.id,
+        ),
     )

@@ -11,7 +11,10 @@ from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 
-LEAST, MOST = 4 / 3600, 25 / 3600  # m/s of wetting: under it dry places, over it the film is washed off; usual range, typical
+LEAST, MOST = (
+    4 / 3600,
+    25 / 3600,
+)  # m/s of wetting: under it dry places, over it the film is washed off; usual range, typical
 WET_SHARE = 0.6  # of a packing's surface that is wetted well, typical
 
 
@@ -35,7 +38,7 @@ def grow(spec: TrickleTower, site: Site, factor: float, path: Path) -> Edit | No
 
 def judge(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Wetting, tray, splash, size of packing."""
-    tray, film, base = ids(spec)
+    tray, _film, base = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (base,)))
     wet = wetting(spec, solution)
     flow = flow_in(spec, solution)

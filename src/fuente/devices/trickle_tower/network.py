@@ -25,7 +25,17 @@ def vessel(spec: TrickleTower, site: Site) -> Vessel:
     """Water falls on its tray and leaves its base."""
     tray, _, base = ids(spec)
     top = spec.stand + spec.base + spec.packing
-    return Vessel(spec.id, spec.name, tray, base, spec.stand, top + spec.tray, spec.offset, spec.offset + spec.length, spec.stand + spec.drain.height)
+    return Vessel(
+        spec.id,
+        spec.name,
+        tray,
+        base,
+        spec.stand,
+        top + spec.tray,
+        spec.offset,
+        spec.offset + spec.length,
+        spec.stand + spec.drain.height,
+    )
 
 
 def lower(spec: TrickleTower, site: Site) -> Fragment:
@@ -34,17 +44,58 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
     floor = spec.stand
     top = floor + spec.base + spec.packing
     stuff = medium(spec.medium)
-    solids = [(floor + spec.base - spec.submerged, floor + spec.base, spec.plan * spec.submerged * (1 - stuff.void))] if spec.submerged > 0 else []
-    tray = Cell(tray_id, "Spreading tray", top, top + spec.tray, LevelCurve.prism(top, top + spec.tray, spec.plan), owner=spec.id)
+    solids = (
+        [(floor + spec.base - spec.submerged, floor + spec.base, spec.plan * spec.submerged * (1 - stuff.void))]
+        if spec.submerged > 0
+        else []
+    )
+    tray = Cell(
+        tray_id,
+        "Spreading tray",
+        top,
+        top + spec.tray,
+        LevelCurve.prism(top, top + spec.tray, spec.plan),
+        owner=spec.id,
+    )
     heap = spec.bulk * 0.3 / _HEAP
-    film = Cell(film_id, "Film on the packing", top - _HEAP, top + 1.0, LevelCurve.prism(top - _HEAP, top + 1.0, heap), owner=spec.id)
-    base = Cell(base_id, f"Base of {spec.name.lower()}", floor, floor + spec.base, LevelCurve.with_contents(floor, floor + spec.base, spec.plan, solids), owner=spec.id)
+    film = Cell(
+        film_id,
+        "Film on the packing",
+        top - _HEAP,
+        top + 1.0,
+        LevelCurve.prism(top - _HEAP, top + 1.0, heap),
+        owner=spec.id,
+    )
+    base = Cell(
+        base_id,
+        f"Base of {spec.name.lower()}",
+        floor,
+        floor + spec.base,
+        LevelCurve.with_contents(floor, floor + spec.base, spec.plan, solids),
+        owner=spec.id,
+    )
     hold = HOLDUP * spec.bulk / (spec.plan * _AT) ** 0.6
     around = 2 * (spec.length + spec.width)
     links = [
         *feed_links(spec, site, End(tray_id, floor, top + spec.tray)),
-        Link(f"{spec.id}.holes", "Through the tray's holes", tray_id, film_id, Drips(top, spec.open_area), "drips", spec.id),
-        Link(f"{spec.id}.over", "Over the tray's edge", tray_id, film_id, Weir(top + spec.tray - 0.02, 0.3 * around, 0.05), "bypass", spec.id),
+        Link(
+            f"{spec.id}.holes",
+            "Through the tray's holes",
+            tray_id,
+            film_id,
+            Drips(top, spec.open_area),
+            "drips",
+            spec.id,
+        ),
+        Link(
+            f"{spec.id}.over",
+            "Over the tray's edge",
+            tray_id,
+            film_id,
+            Weir(top + spec.tray - 0.02, 0.3 * around, 0.05),
+            "bypass",
+            spec.id,
+        ),
         Link(f"{spec.id}.film", "Down the packing", film_id, base_id, Film(top - _HEAP, heap, hold), "film", spec.id),
         spill(f"{spec.id}.spill.tray", tray, around),
         spill(f"{spec.id}.spill.base", base, around),

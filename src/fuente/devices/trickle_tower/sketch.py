@@ -33,7 +33,10 @@ def sketch(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Dr
         drips: list[Primitive] = []
         for k in range(7):
             x = a + (k + 0.5) / 7 * (b - a)
-            drips += [Polyline(((x, y * 1000), (x, y * 1000 - 16)), "surface", owner) for y in (top - 0.02, top - 0.3 * spec.packing, top - 0.65 * spec.packing)]
+            drips += [
+                Polyline(((x, y * 1000), (x, y * 1000 - 16)), "surface", owner)
+                for y in (top - 0.02, top - 0.3 * spec.packing, top - 0.65 * spec.packing)
+            ]
         shapes += drips
     shapes.append(Dimension((a - 4, low * 1000), (a - 4, top * 1000), spec.packing, (*path, "packing"), -44, owner))
     grips = (

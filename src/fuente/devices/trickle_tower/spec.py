@@ -29,7 +29,9 @@ class TrickleTower(BesideSpec):
     holes: int = counted(60, "Holes in the spreading tray", 1, 5000)
     hole: float = measured(0.006, "fine_length", "Hole's bore", 0.001, 0.03, step=0.0005)
     tray: float = measured(0.08, "length", "Spreading tray's wall", 0.01, 0.5, step=0.01)
-    base: float = measured(0.3, "length", "Base under the packing", 0.02, 2.0, "Its wall; part of it holds water.", step=0.01)
+    base: float = measured(
+        0.3, "length", "Base under the packing", 0.02, 2.0, "Its wall; part of it holds water.", step=0.01
+    )
     submerged: float = measured(0.0, "length", "Packing under water", 0.0, 1.0, step=0.01)
 
     feed: FeedSpec = FeedSpec(way="pump", release=1.0)
