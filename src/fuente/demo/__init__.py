@@ -5,6 +5,7 @@ from fuente.demo.cascade import cascade
 from fuente.demo.lantern import lantern
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 
 DEMOS = {
     "reading-room": reading_room,
@@ -12,6 +13,7 @@ DEMOS = {
     "cascade": cascade,
     "nursery-on-air": nursery,
     "window-lantern": lantern,
+    "courtyard-trough": trough,
 }
 TEXTS = {
     "reading-room": (
@@ -34,6 +36,10 @@ TEXTS = {
         "Window lantern",
         "White clouds and shrimp in 60 L, the filter hidden in a clay lantern. Its gaps are too wide for the young.",
     ),
+    "courtyard-trough": (
+        "Courtyard trough",
+        "White clouds outdoors in 2 400 L: a sieve, three drums and a plant bed. Two flaws, one of them a flood.",
+    ),
 }
 
-__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "lantern", "nursery", "reading_room"]
+__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "lantern", "nursery", "reading_room", "trough"]

@@ -30,6 +30,7 @@ DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "i
 PLUMBER = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
 CEMENT = "Solvent primer and cement: ventilate, wear gloves, no flame."
 _PRIMES = (0.6, 1.4)  # bores
+QUIET_FALL = 0.5  # of what it carries as an open channel: beyond that a falling pipe gulps and is heard
 
 
 class LineSpec(Spec):
@@ -69,6 +70,15 @@ class DrainSpec(LineSpec):
 
     way: Literal["level", "fall", "pump"] = picked("pump", "Water leaves by", DRAINS)
     into: str = Field("tank", max_length=40, description="Id of the water that it reaches.")
+    spare: float = measured(
+        0.0,
+        "length",
+        "A second pipe out, so much higher",
+        0.0,
+        1.0,
+        "0 is none; it takes over where the first is blocked.",
+        step=0.01,
+    )
 
 
 class BesideSpec(FilterSpec):
@@ -106,6 +116,11 @@ def feed_id(spec: FilterSpec) -> str:
 def drain_id(spec: FilterSpec) -> str:
     """Id of the way out."""
     return f"{spec.id}.out"
+
+
+def spare_id(spec: FilterSpec) -> str:
+    """Id of the second way out."""
+    return f"{spec.id}.spare"
 
 
 def other(site: Site, key: str, what: str) -> Vessel:
@@ -181,14 +196,22 @@ def feed_links(spec: BesideSpec, site: Site, to: End, soft: Resistance = Resista
     return (_line(feed_id(spec), f"To {spec.name}", feed, feed.way, a, to, site, spec.id, soft, spec.dirt, feed.hold),)
 
 
-def drain_link(spec: BesideSpec, site: Site, of: End, soft: Resistance = Resistance()) -> Link:
-    """The way out."""
+def drain_links(spec: BesideSpec, site: Site, of: End, soft: Resistance = Resistance()) -> tuple[Link, ...]:
+    """The way out, and the second one where there is one."""
     drain = spec.drain
     into = other(site, drain.into, spec.name)
     if into.id == spec.id:
         raise SpecError(f"{spec.name} leads into itself.")
     b = End(into.inlet, into.floor, into.rim)
-    return _line(drain_id(spec), f"From {spec.name}", drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
+    name = f"From {spec.name}"
+    first = _line(drain_id(spec), name, drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
+    if drain.spare <= 0 or drain.way == "pump":
+        return (first,)
+    higher = drain.model_copy(update={"height": drain.height + drain.spare})
+    second = _line(
+        spare_id(spec), f"{name}, second pipe", higher, drain.way, of, b, site, spec.id, Resistance(), 1.0, 0.0
+    )
+    return (first, second)
 
 
 def carries(way: str) -> bool:
@@ -217,7 +240,7 @@ def spill(key: str, cell: Cell, around: float) -> Link:
 
 def flow_in(spec: FilterSpec, solution: Solution) -> float:
     """Water that leaves it, m³/s: in a steady state what comes too."""
-    return max(solution.flow.get(drain_id(spec), 0.0), 0.0)
+    return max(solution.flow.get(drain_id(spec), 0.0), 0.0) + max(solution.flow.get(spare_id(spec), 0.0), 0.0)
 
 
 # -- card, findings, parts ----------------------------------------------------------------------------------------
@@ -245,6 +268,7 @@ def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]
             names = "height count length bends" + (
                 " release" if line.way == "fall" else " hold" if line.way == "float" else ""
             )
+            names += " spare" if end == "drain" else ""
         found.append(Choice((*path, end, "pipe"), f"Pipe {word}", "choice", line.pipe, pipe_words(), fold=True))
         found += choices_of(spec, path, "", " ".join(f"{end}.{n}" for n in names.split()))
     found += choices_of(spec, path, "", "stand offset dirt name")
@@ -294,11 +318,11 @@ def judge_lines(
         each = abs(solution.flow[key]) / line.count
         speed = each / size.area
         more = Edit("Another pipe beside it", (Change((*path, end, "count"), min(line.count + 1, 8)),))
-        if line.way == "fall" and each > 0.5 * open_channel_capacity(size.bore):
+        if line.way == "fall" and each > QUIET_FALL * open_channel_capacity(size.bore):
             found.append(
                 Finding("fall-full", Rank.CONSIDER, f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
                         "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.", spec.id,
-                        {"each": each, "half": 0.5 * open_channel_capacity(size.bore)}, "Another pipe", more)
+                        {"each": each, "half": QUIET_FALL * open_channel_capacity(size.bore)}, "Another pipe", more)
             )  # fmt: skip
         elif line.way != "fall" and speed > 1.2:
             found.append(
@@ -513,6 +537,13 @@ def turnover_pump(site: Site, turnover: float, head: float, name: str = "Pump") 
     step = 500e-3 / 3600
     most = math.ceil(need / max(1 - head / top, 0.1) ** 0.5 * 1.15 / step) * step
     return PumpSpec(name=name, max_head=top, max_flow=most, watts=max(round(most * 3600e3 * 0.009 * top / 2.5), 4))
+
+
+def fall_pipe_for(flow: float) -> str:
+    """The narrowest metric pipe that a flow in m³/s falls through quietly, with a third to spare."""
+    grade = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    fitting_ = [p for p in grade if QUIET_FALL * open_channel_capacity(p.bore) >= 1.33 * flow]
+    return (fitting_ or grade[-1:])[0].id
 
 
 def pipe_for(flow: float, speed: float = 0.7) -> str:

@@ -10,7 +10,6 @@ from fuente.devices.base import Rank, Verdict
 from fuente.devices.plumbing import BesideSpec, drain_id
 from fuente.document.situation import TITLES, Situation
 from fuente.document.system import System
-from fuente.errors import FuenteError
 from fuente.network.beds import Sealed, Through
 from fuente.network.model import Law
 from fuente.network.supplies import Falls, Header, Lines
@@ -66,5 +65,5 @@ def pipe_blocked(analysis: Analysis) -> Situation:
         if worst is None or rank > worst[0]:
             worst = rank, Situation("pipe_blocked", title, solution, verdict, numbers)
     if worst is None:
-        raise FuenteError("No pump fills a filter here.")
+        return Situation("pipe_blocked", title, analysis.running, Verdict("no such pipe", {}))
     return worst[1]

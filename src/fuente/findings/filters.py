@@ -10,7 +10,7 @@ from fuente.catalogue import pipe_size
 from fuente.devices import kind_of
 from fuente.devices.air_supply.judge import judge as judge_air
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.plumbing import BesideSpec
+from fuente.devices.plumbing import BesideSpec, drain_id
 from fuente.document.analysis import Analysis
 from fuente.document.filters import air_wishes, plan_air, valves_edit, with_drops
 from fuente.document.pipe_blocked import pumped_outs
@@ -57,7 +57,9 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
     spec = system.filters[index]
     values = {"spilled": state.numbers["spilled"], "left": max(state.numbers["left"], 0.0)}
     if values["spilled"] > 1e-7:
-        action, edit = _pump_higher(analysis, spec.id, values["spilled"])
+        action, edit = _second_way(analysis, index)
+        if edit is None:
+            action, edit = _pump_higher(analysis, spec.id, values["spilled"])
         yield Finding(
             "filter-pipe-blocked",
             Rank.STOP,
@@ -73,6 +75,21 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
     elif values["left"] < BRIM:
         yield Finding("filter-pipe-blocked", Rank.FIX, f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:length}} under its rim.",
                       "Leave 20 mm for waves.", spec.id, values, margin=values["left"] - BRIM)  # fmt: skip
+
+
+def _second_way(analysis: Analysis, index: int) -> tuple[str, Edit | None]:
+    """A second pipe out over the first, where there is room for it under the rim."""
+    spec = analysis.system.filters[index]
+    if not isinstance(spec, BesideSpec) or spec.drain.spare > 0 or spec.drain.way == "pump":
+        return "", None
+    link = next(k for k in analysis.network.links if k.id == drain_id(spec))
+    cell, bore = analysis.network.cell(link.a), pipe_size(spec.drain.pipe).bore
+    spare = (
+        math.ceil(100 * max(1.5 * bore, analysis.running.level[cell.id] - spec.stand - spec.drain.height + 0.01)) / 100
+    )
+    if spec.stand + spec.drain.height + spare + 1.5 * bore > cell.rim - BRIM:
+        return "", None
+    return "Second way out", Edit("Add second way out", (Change(("filters", index, "drain", "spare"), spare),))
 
 
 def _pump_higher(analysis: Analysis, filter_id: str, spilled: float) -> tuple[str, Edit | None]:

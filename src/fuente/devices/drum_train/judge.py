@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, medium, pipe_size
+from fuente.catalogue import Bulkhead, bulkhead_for, medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import DrumTrain
@@ -52,28 +52,46 @@ def flush_of(spec: DrumTrain, k: int, level: float, site: Site) -> tuple[float, 
     return volume, volume / flow if flow > 0 else 0.0
 
 
+def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
+    """The flange that stands furthest off its curved wall, and the drums that have such."""
+    if spec.seal != "bulkhead":
+        return []
+    holes: list[tuple[int, Bulkhead]] = []
+    for k in range(len(spec.drums) - 1):
+        size = bulkhead_for(pipe_size(spec.drums[k].pipe))
+        holes += [(k, size), (k + 1, size)]
+    if spec.drain.way != "pump":
+        holes.append((len(spec.drums) - 1, bulkhead_for(pipe_size(spec.drain.pipe))))
+    short = {
+        k: (largest_flange(spec.drums[k].diameter, b.gasket) - b.flange, b)
+        for k, b in holes
+        if b.flange > largest_flange(spec.drums[k].diameter, b.gasket)
+    }
+    if not short:
+        return []
+    worst, (margin, size) = min(short.items(), key=lambda item: item[1][0])
+    numbers = sorted(k + 1 for k in short)
+    which = (
+        f"Drum {numbers[0]}" if len(numbers) == 1 else f"Drums {', '.join(map(str, numbers[:-1]))} and {numbers[-1]}"
+    )
+    falls = sagitta(spec.drums[worst].diameter, size.flange)
+    return [
+        Finding("flange-curve", Rank.FIX, f"{which}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
+                "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
+                "goes on the outside of a curved wall, where it seats.", spec.id, {"flange": size.flange, "falls": falls}, "Take rubber seals",
+                Edit("Take rubber seals", (Change((*path, "seal"), "grommet"),)), margin)
+    ]  # fmt: skip
+
+
 def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Flanges, screens, holes against the water, settling, fill, dirt, weight."""
     cells = [drum_id(spec, k) for k in range(len(spec.drums))]
-    found = list(judge_lines(spec, site, solution, path, cells))
+    found = [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, path)]
     flow = flow_in(spec, solution)
     schools = site.ruled(spec)
     for k, drum in enumerate(spec.drums):
         own = (*path, "drums", k)
-        size = bulkhead_for(pipe_size(drum.pipe))
         level = solution.level[cells[k]]
-        if (
-            spec.seal == "bulkhead"
-            and size.flange > largest_flange(drum.diameter, size.gasket)
-            and k + 1 < len(spec.drums)
-        ):
-            found.append(
-                Finding("flange-curve", Rank.FIX, f"Drum {k + 1}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
-                        "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
-                        "goes on the outside of a curved wall, where it seats.", spec.id,
-                        {"flange": size.flange, "falls": sagitta(drum.diameter, size.flange)}, "Take rubber seals", Edit("Take rubber seals", (Change((*path, "seal"), "grommet"),)),
-                        largest_flange(drum.diameter, size.gasket) - size.flange)
-            )  # fmt: skip
         if drum.holds_media and drum.mesh > 0.8 * medium(drum.medium).size:
             better = round(0.6 * medium(drum.medium).size, 4)
             found.append(

@@ -8,7 +8,7 @@ from fuente.catalogue import fitting, medium, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, carries, drain_link, feed_links, round_cell, spill
+from fuente.devices.plumbing import End, carries, drain_links, feed_links, round_cell, spill
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam, packed
@@ -103,7 +103,7 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
     rest = (Resistance() if by_in[-1] else beds[-1]) + screen_of(last)
     if spec.bag > 0:
         rest += bed_loss(felt(spec.bag), BAG_AREA, 0.003, site.water)
-    links.append(drain_link(spec, site, End(cells[-1].id, spec.stand, spec.stand + last.height), rest))
+    links += drain_links(spec, site, End(cells[-1].id, spec.stand, spec.stand + last.height), rest)
     marks = (
         {cells[-1].id: spec.stand + last.outlet}
         if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed")

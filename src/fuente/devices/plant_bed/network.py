@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import End, drain_link, feed_links, spill
+from fuente.devices.plumbing import End, drain_links, feed_links, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.beds import Bed, bed_loss
 from fuente.network.laws import Weir
@@ -69,7 +69,7 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
             spec.id,
         ),
         spill(f"{spec.id}.spill", cells[0], around),
-        drain_link(spec, site, End(foot_id, floor, rim)),
+        *drain_links(spec, site, End(foot_id, floor, rim)),
     )
     marks = {foot_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment(cells, links, {"inlet": head_id, "outlet": foot_id}, marks)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_link, feed_id, feed_links, other, pipe_of, spill
+from fuente.devices.plumbing import End, drain_links, feed_id, feed_links, other, pipe_of, spill
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
@@ -94,7 +94,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
             spec.id,
         ),
         spill(f"{spec.id}.spill", over, around),
-        drain_link(spec, site, End(chamber_id, floor, rim)),
+        *drain_links(spec, site, End(chamber_id, floor, rim)),
     ]
     marks = (
         {chamber_id: floor + 0.6 * spec.screen} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}

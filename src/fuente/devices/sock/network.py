@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_link, feed_links, spill
+from fuente.devices.plumbing import End, drain_links, feed_links, spill
 from fuente.devices.sock.spec import SockStage
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
@@ -78,7 +78,7 @@ def lower(spec: SockStage, site: Site) -> Fragment:
             spec.id,
         ),
         spill(f"{spec.id}.spill", under, around),
-        drain_link(spec, site, End(box_id, floor, rim)),
+        *drain_links(spec, site, End(box_id, floor, rim)),
     )
     marks = {box_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment((socks, under), links, {"inlet": socks_id, "outlet": box_id}, marks)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_link, feed_links, spill
+from fuente.devices.plumbing import End, drain_links, feed_links, spill
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
@@ -99,7 +99,7 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
         Link(f"{spec.id}.film", "Down the packing", film_id, base_id, Film(top - _HEAP, heap, hold), "film", spec.id),
         spill(f"{spec.id}.spill.tray", tray, around),
         spill(f"{spec.id}.spill.base", base, around),
-        drain_link(spec, site, End(base_id, floor, floor + spec.base)),
+        *drain_links(spec, site, End(base_id, floor, floor + spec.base)),
     ]
     marks = {base_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment((tray, film, base), tuple(links), {"inlet": tray_id, "outlet": base_id}, marks)
