@@ -147,10 +147,12 @@ class Analysis:
 
     @cached_property
     def _movers(self) -> dict[str, list[str]]:
-        """Ids of the ways that feed each tank or turn its water over."""
+        """Ids of the ways that feed each tank or turn its water over: lifts and pumps, and pipes back from filters."""
         found = {key: list(ways) for key, ways in self._feeds.items()}
+        tanks = {t.id for t in self.system.tanks}
+        owners = {f.id for f in self.system.filters}
         for way in self.network.ways:
-            if way.kind in ("lift", "inner-pump", "feed-pump"):
+            if way.b in tanks and (way.kind in ("lift", "inner-pump", "feed-pump") or way.owner in owners):
                 found.setdefault(way.b, []).append(way.id)
         return found
 

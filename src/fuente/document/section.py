@@ -131,6 +131,8 @@ def _tank(system: System, tank: Tank, solution: Solution) -> Drawing:
         return sketch_tank(tank, solution, start, end)
     edges = [0.0, *(b for _, b in spans)], [*(a for a, _ in spans), tank.inner_length]
     a, b = max(zip(*edges, strict=True), key=lambda gap: gap[1] - gap[0])
+    if b - a < 0.45 * tank.inner_length:  # a plate under the gravel leaves no gap, but water over it
+        return sketch_tank(tank, solution, start, end)
     return sketch_tank(tank, solution, start, end, (a + tank.thickness, b + tank.thickness))
 
 

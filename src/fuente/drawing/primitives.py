@@ -55,6 +55,7 @@ class Label:
     owner: str = ""
     room: float = 0.0  # mm of width within which it should stay, 0 for any
     tall: float = 0.0  # mm of height likewise
+    side: int = 0  # 1 stands above its point, clear of it at any scale, −1 under it, 0 on it
 
 
 @dataclass(frozen=True)

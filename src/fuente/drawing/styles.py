@@ -52,6 +52,7 @@ LOOKS: dict[str, Look] = {
     "muck": Look("#B9A98A"),
     "brush": Look(None, "#6F8A88", 0.3),
     "lamp": Look("#E9E4F6", "#6F62A6", 0.3),
+    "ring": Look("#FFFFFF", "#5C6B75", 0.25),
     "hole": Look("#FFFFFF", PUMPED, 0.25),
     "pipe-fall": Look("#6BB0C1"),
     "pipe-dry": Look("#E4EAE9", "#7E8C94", 0.2),

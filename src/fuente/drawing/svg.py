@@ -70,6 +70,7 @@ def _text(label: Label, x: float, y: float, units: UnitSystem) -> str:
     colour, size = LABELS.get(label.style, LABELS["label"])
     words = escape(fill(label.text, dict(label.values), units))
     anchor = {"left": "start", "middle": "middle", "right": "end"}[label.anchor]
+    y -= label.side * 0.8 * size * TEXT
     turn = f' transform="rotate(-90 {x:.2f} {y:.2f})"' if label.rotated else ""
     return (
         f'<text x="{x:.2f}" y="{y:.2f}" font-family="Inter, sans-serif" font-size="{size * TEXT:.1f}" fill="{colour}" '

@@ -33,7 +33,9 @@ def paint_drawing(
         elif isinstance(shape, Polyline):
             _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
         elif isinstance(shape, Circle):
-            painter.setPen(QPen(QColor({"carrier": t.living, "bubble": t.air}.get(shape.style, t.pumped)), 1.2))
+            painter.setPen(
+                QPen(QColor({"carrier": t.living, "bubble": t.air, "ring": t.muted}.get(shape.style, t.pumped)), 1.2)
+            )
             painter.setBrush(QColor(t.ground))
             painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
     if not words:
@@ -96,6 +98,7 @@ def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.The
         brush = QBrush(QColor("#A8946F" if t.name == "light" else "#6B5C41"))
     elif style in ("bottle", "drum"):
         brush = QBrush(QColor(t.muted))
+        pen = QPen(QColor(t.muted), 1.2)  # thinner than a line at this scale
     elif style in ("air-pump", "lamp"):
         brush = QBrush(QColor(t.ground))
         pen = QPen(QColor(t.air), 2)
@@ -239,7 +242,8 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         painter.drawRoundedRect(chip, 3, 3)
         painter.setPen(QColor(look[2]))
     x = at.x() - {"left": 0, "middle": width / 2, "right": width}[label.anchor]
-    painter.drawText(QPointF(x, at.y() + height * 0.32), words)
+    y = {0: height * 0.32, 1: -fm.descent() - 2, -1: fm.ascent() + 2}[label.side]
+    painter.drawText(QPointF(x, at.y() + y), words)
 
 
 def _shorter(words: str, room: float, fm: object) -> str:

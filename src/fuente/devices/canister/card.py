@@ -7,7 +7,7 @@ from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.canister.judge import suction, surface, wet_mass
 from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.plumbing import pipe_words
+from fuente.devices.plumbing_shown import pipe_words
 from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.pumping import pump_choices
 from fuente.network.model import Solution

@@ -33,7 +33,14 @@ def sketch(spec: Canister, site: Site, solution: Solution, path: Path) -> Drawin
                 )
             )
             shapes.append(
-                Label(((x0 + x1) / 2, (at + high) / 2), f"{layer.ppi:g}", "label-tag", owner=owner, room=x1 - x0)
+                Label(
+                    ((x0 + x1) / 2, (at + high) / 2),
+                    f"{layer.ppi:g}",
+                    "label-tag",
+                    owner=owner,
+                    room=x1 - x0,
+                    tall=high - at,
+                )
             )
         else:
             shapes.append(box(x0 + 3, at, x1 - 3, high, "media", owner))
@@ -71,7 +78,15 @@ def sketch(spec: Canister, site: Site, solution: Solution, path: Path) -> Drawin
     shapes.append(Circle((b, top + 30), 20.0, "pump", owner))
     if flow > 5e-7:
         shapes.append(
-            Label(((x0 + x1) / 2, foot - 34), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400)
+            Label(
+                ((x0 + x1) / 2, foot - 10),
+                "{q:flow}",
+                "label-pumped",
+                values=(("q", flow),),
+                owner=owner,
+                room=400,
+                side=-1,
+            )
         )
     shapes.append(Dimension((x0 - 9, foot), (x0 - 9, top), spec.height, (*path, "height"), -40, owner))
     grips = (

@@ -8,7 +8,8 @@ from fuente.devices.drum_train.judge import flush_of, surface
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
 from fuente.devices.filtering import Site, choices_of, medium_choice
-from fuente.devices.plumbing import flow_in, line_choices, line_readings, pipe_words
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
 from fuente.network.model import Solution
 from fuente.structure.walls import largest_flange
@@ -38,7 +39,7 @@ def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station
             more += choices_of(drum, own, "", "ppi foam grid")
         folded += [_named(c, k) for c in more]
     return Station(
-        spec.id, spec.name, "{flow:flow}, {lost:length} lost over " + (f"{len(spec.drums)} drums" if len(spec.drums) > 1 else "one drum"),
+        spec.id, spec.name, "{flow:flow}, {lost:length} lost",
         {"flow": flow, "lost": lost}, glyph="drum", cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
         big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
         choices=(*front, *line_choices(spec, path, site), *choices_of(spec, path, "", "seal gap flush_every flush_run bag"), *folded),

@@ -7,7 +7,8 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import DrumTrain
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import FILL, Schools
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe

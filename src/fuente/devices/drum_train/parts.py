@@ -6,7 +6,7 @@ from fuente.catalogue import bulkhead_for, medium, pipe_size
 from fuente.devices.base import Part, Parts
 from fuente.devices.drum_train.spec import ROLES, DrumTrain
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import PLUMBER, line_parts
+from fuente.devices.plumbing_shown import PLUMBER, line_parts
 from fuente.network.model import Solution
 
 LIFT = "Lifting: a full drum weighs what its litres weigh; empty it before you move it, two people above about 20 kg."

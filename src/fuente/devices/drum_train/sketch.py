@@ -7,7 +7,7 @@ from fuente.devices.base import Path
 from fuente.devices.drum_train.network import drum_id, joint_id
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.network.model import Solution
 
@@ -27,7 +27,13 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
     shapes: list[Primitive] = []
     grips: list[Handle] = []
     owner = spec.id
+    # Water runs to the right; to the left where it goes on there and came over everything.
+    goes = site.vessels.get(spec.drain.into, site.vessels[site.tank.id])
+    left_on = spec.drain.way != "pump" and spec.feed.way in ("pump", "fed") and goes.left < spec.offset
     lefts = [spec.offset + x for x in spec.lefts()]
+    if left_on:
+        lefts = [2 * spec.offset + spec.wide - x - d.diameter for x, d in zip(lefts, spec.drums, strict=True)]
+    on = -1.0 if left_on else 1.0
     for k, (drum, left) in enumerate(zip(spec.drums, lefts, strict=True)):
         right = left + drum.diameter
         level = solution.level[drum_id(spec, k)]
@@ -35,11 +41,12 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
         shapes += _contents(spec, drum, left, level, owner)
         shapes.append(
             Label(
-                ((left + right) * 500, spec.stand * 1000 - 32),
+                ((left + right) * 500, spec.stand * 1000 - 8),
                 _SHORT[drum.role],
                 "label-under",
                 owner=owner,
                 room=drum.diameter * 1000,
+                side=-1,
             )
         )
         if k + 1 < len(spec.drums):
@@ -47,34 +54,37 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
             wide = pipe_size(drum.pipe).outside * 1000
             style = "pipe-fall" if abs(solution.flow.get(joint_id(spec, k), 0.0)) > 5e-7 else "pipe-dry"
             after = spec.drums[k + 1]
-            points = [(right * 1000 - 12, y), (lefts[k + 1] * 1000 + 12, y)]
+            near = (left if left_on else right) * 1000 - 12 * on
+            far = lefts[k + 1] * 1000 + (1000 * after.diameter if left_on else 0.0)
+            points = [(near, y), (far + 12 * on, y)]
             if after.flow == "up" and after.role not in ("pump", "settle", "brush"):  # down a pipe under the next bed
-                x = lefts[k + 1] * 1000 + 30
-                points = [(right * 1000 - 12, y), (x, y), (x, (spec.stand + max(after.grid - 0.08, 0.03)) * 1000)]
+                x = far + 30 * on
+                points = [(near, y), (x, y), (x, (spec.stand + max(after.grid - 0.08, 0.03)) * 1000)]
             shapes.append(Polyline(tuple(points), style, owner, wide))
             grips.append(
-                Handle((right * 1000, y), "y", (*path, "drums", k, "outlet"), drum.outlet, 0.05, drum.height - 0.03, f"bulkhead out of drum {k + 1}",
+                Handle((near + 12 * on, y), "y", (*path, "drums", k, "outlet"), drum.outlet, 0.05, drum.height - 0.03, f"bulkhead out of drum {k + 1}",
                        "bulkhead", owner=owner)
             )  # fmt: skip
         grips.append(
             Handle(((left + right) * 500, (spec.stand + drum.height) * 1000), "y", (*path, "drums", k, "height"), drum.height, drum.outlet + 0.05, 3.0,
                    f"rim of drum {k + 1}", "drum", owner=owner)
         )  # fmt: skip
-    x = spec.offset * 1000 - 5
+    x = lefts[0] * 1000 - 5 if not left_on else (lefts[0] + spec.drums[0].diameter) * 1000 + 5
     shapes.append(
         Dimension(
             (x, spec.stand * 1000),
             (x, (spec.stand + spec.drums[0].height) * 1000),
             spec.drums[0].height,
             (*path, "drums", 0, "height"),
-            -46,
+            -46 * on,
             owner,
         )
     )
     own = Drawing(tuple(shapes), tuple(grips))
-    enters = (lefts[0] + 0.03, spec.stand)
-    leaves = (lefts[-1] + spec.drums[-1].diameter - 0.03, spec.stand)
-    return own + lines_sketch(spec, site, solution, path, enters, leaves)
+    first, last = spec.drums[0].diameter, spec.drums[-1].diameter
+    enters = (lefts[0] + (first - 0.03 if left_on else 0.03), spec.stand)
+    leaves = (lefts[-1] + (0.03 if left_on else last - 0.03), spec.stand)
+    return lines_sketch(spec, site, solution, path, enters, leaves, own)
 
 
 def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str) -> list[Primitive]:

@@ -7,7 +7,8 @@ from fuente.devices.filtering import Site, choices_of
 from fuente.devices.plant_bed.judge import surface, uptake
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import flow_in, line_choices, line_readings
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import line_choices, line_readings
 from fuente.network.model import Solution
 
 
@@ -18,7 +19,7 @@ def card(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Station:
     held = solution.volume[head] + solution.volume[foot]
     takes = uptake(spec)
     return Station(
-        spec.id, spec.name, "{flow:flow}, takes {n:feed} of nitrogen", {"flow": flow, "n": takes}, glyph="plant", cells=ids(spec),
+        spec.id, spec.name, "{flow:flow}, takes {n:feed}", {"flow": flow, "n": takes}, glyph="plant", cells=ids(spec),
         big=(Reading("through it", flow, "flow"), Reading("nitrogen that plants take", takes, "feed")),
         choices=(*choices_of(spec, path, "length width gravel grain plants planted", "height void"), *line_choices(spec, path, site)),
         readings=(

@@ -6,7 +6,7 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
-from fuente.devices.plumbing import judge_lines
+from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import Schools
 from fuente.network.model import Solution
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.spec import PLANTS, PlantBed
-from fuente.devices.plumbing import line_parts
+from fuente.devices.plumbing_shown import line_parts
 from fuente.network.model import Solution
 
 

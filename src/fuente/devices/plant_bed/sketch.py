@@ -6,7 +6,7 @@ from fuente.devices.base import Path
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
 from fuente.network.model import Solution
 
@@ -47,10 +47,9 @@ def sketch(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Drawin
         )
     )
     grips = (
-        Handle((b if not right else a, (floor + 0.5 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.1, 20.0, f"length of {spec.name.lower()}", "bed",
-               -1.0 if right else 1.0, owner=owner),
+        Handle((b, (floor + 0.5 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.1, 20.0, f"length of {spec.name.lower()}", "bed", owner=owner),
         Handle(((a + b) / 2, top), "y", (*path, "gravel"), spec.gravel, 0.0, spec.height, "depth of the gravel", "gravel", owner=owner),
     )  # fmt: skip
     own = Drawing(tuple(shapes), grips)
     inside = (x1 - 0.04, x0 + 0.04) if right else (x0 + 0.04, x1 - 0.04)
-    return own + lines_sketch(spec, site, solution, path, (inside[0], floor), (inside[1], floor))
+    return lines_sketch(spec, site, solution, path, (inside[0], floor), (inside[1], floor), own)

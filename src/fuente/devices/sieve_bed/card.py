@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.filtering import Site, choices_of, medium_choice
-from fuente.devices.plumbing import flow_in, line_choices, line_readings, pipe_words
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.devices.sieve_bed.judge import needed, sag, surface, waste_time
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
@@ -20,7 +21,7 @@ def card(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Station:
     under = spec.stand + spec.screen - solution.level[chamber]
     most = spec.area * sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged)
     return Station(
-        spec.id, spec.name, "{flow:flow}, {want:area} of {have:area} used", {"flow": flow, "want": want, "have": spec.area},
+        spec.id, spec.name, "{flow:flow}, {want:area} used", {"flow": flow, "want": want, "have": spec.area},
         used=min(want / spec.area, 1.0), glyph="sieve", cells=ids(spec),
         big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "length")),
         choices=(*choices_of(spec, path, "length width screen aperture open_share clogged bars tube", "height edge wall load spare"),

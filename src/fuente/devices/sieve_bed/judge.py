@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.catalogue import medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import Schools
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed

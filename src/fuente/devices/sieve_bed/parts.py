@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium, pipe_size
 from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import PLUMBER, line_parts
+from fuente.devices.plumbing_shown import PLUMBER, line_parts
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Path
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.sieve_bed.network import ids
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
@@ -38,9 +38,10 @@ def sketch(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Drawin
     shapes.append(Polyline(((a, mesh * 1000), (b, mesh * 1000)), "screen", owner))
     shapes.append(
         Label(
-            ((a + b) / 2, mesh * 1000 + 26),
+            ((a + b) / 2, mesh * 1000 - spec.tube * 1000),
             "{o:micron} screen",
             "label-small",
+            side=-1,
             owner=owner,
             room=b - a,
             values=(("o", spec.aperture),),
@@ -71,4 +72,4 @@ def sketch(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Drawin
             )
         )
     own = Drawing(tuple(shapes), tuple(grips))
-    return own + lines_sketch(spec, site, solution, path, (x0 + 0.06, floor), (x1 - 0.12, floor))
+    return lines_sketch(spec, site, solution, path, (x0 + 0.06, floor), (x1 - 0.12, floor), own)

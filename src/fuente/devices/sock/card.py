@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.base import Path, Reading, Station
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.plumbing import flow_in, line_choices, line_readings
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import line_choices, line_readings
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 from fuente.network.model import Solution

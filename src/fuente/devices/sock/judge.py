@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import flow_in, judge_lines
+from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import Schools
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import line_parts
+from fuente.devices.plumbing_shown import line_parts
 from fuente.devices.sock.spec import SockStage
 from fuente.network.model import Solution
 

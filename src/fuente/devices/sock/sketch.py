@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Path
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Label, Polyline, Primitive, box
@@ -57,6 +57,5 @@ def sketch(spec: SockStage, site: Site, solution: Solution, path: Path) -> Drawi
         ),
     )
     own = Drawing(tuple(shapes), grips)
-    return own + lines_sketch(
-        spec, site, solution, path, (x0 + gap / 1000 + spec.diameter / 2, floor), (x1 - 0.02, floor)
-    )
+    enters = (x0 + gap / 1000 + spec.diameter / 2, floor)
+    return lines_sketch(spec, site, solution, path, enters, (x1 - 0.02, floor), own)

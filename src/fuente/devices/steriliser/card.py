@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.plumbing import pipe_words
+from fuente.devices.plumbing_shown import pipe_words
 from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.pumping import pump_choices
 from fuente.devices.steriliser.judge import dose

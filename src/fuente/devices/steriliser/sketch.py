@@ -49,7 +49,7 @@ def sketch(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Draw
         Polyline(tuple(start), live, owner, wide), Polyline(tuple(end), back, owner, wide), Circle((edge - out * 60, low), 20.0, "pump", owner),
         box(x0, foot, x1, foot + tall, "water", owner), box(x0, foot - 3, x1, foot, "drum", owner), box(x0, foot + tall, x1, foot + tall + 3, "drum", owner),
         box(x0 + 12, middle - spec.sleeve * 500, x1 - 12, middle + spec.sleeve * 500, "lamp", owner),
-        Label(((x0 + x1) / 2, foot - 30), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400),
+        Label(((x0 + x1) / 2, foot - 10), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400, side=-1),
     ]  # fmt: skip
     grips = (
         Handle(

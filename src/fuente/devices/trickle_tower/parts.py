@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import line_parts
+from fuente.devices.plumbing_shown import line_parts
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Path
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
@@ -44,4 +44,4 @@ def sketch(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Dr
         Handle((b, (low + top) * 500), "x", (*path, "length"), spec.length, 0.05, 3.0, f"length of {spec.name.lower()}", "tower", owner=owner),
     )  # fmt: skip
     own = Drawing(tuple(shapes), grips)
-    return own + lines_sketch(spec, site, solution, path, (x0 + 0.3 * spec.length, floor), (x1 - 0.02, floor))
+    return lines_sketch(spec, site, solution, path, (x0 + 0.3 * spec.length, floor), (x1 - 0.02, floor), own)
