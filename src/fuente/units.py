@@ -57,6 +57,9 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("speed", "m / s", ("m/s", 1.0, 2), ("ft/s", 0.3048, 2), "0.5 m/s or 2 ft/s"),
         Quantity("slow_speed", "m / s", ("mm/s", 1e-3, 2), ("in/min", _IN / 60, 1), "1 mm/s"),
         Quantity("time", "s", ("s", 1.0, 1), ("s", 1.0, 1), "12 s or 2 min"),
+        Quantity("minutes", "s", ("min", 60.0, 0), ("min", 60.0, 0), "20 min"),
+        Quantity("weeks", "s", ("weeks", 604800.0, 0), ("weeks", 604800.0, 0), "6 weeks"),
+        Quantity("specific_surface", "1 / m", ("m²/m³", 1.0, 0), ("ft²/ft³", 1 / 0.3048, 0), "500 m2/m3"),
         Quantity("days", "s", ("days", 86400.0, 1), ("days", 86400.0, 1), "5 days"),
         Quantity("temperature", "degC", ("°C", 1.0, 1), ("°F", 5 / 9, 0), "25 degC or 77 degF"),
         Quantity("energy", "J", ("kWh", 3.6e6, 0), ("kWh", 3.6e6, 0), "300 kWh"),
@@ -71,6 +74,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("angle", "deg", ("°", 1.0, 1), ("°", 1.0, 1), "45"),
         Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("g/kg", 1.0, 1), "35"),
         Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 % or 0.5"),
+        Quantity("percent", "", ("%", 0.01, 1), ("%", 0.01, 1), "1.5 %"),
         Quantity("number", "", ("", 1.0, None), ("", 1.0, None), "6"),
         Quantity("per_hour", "1 / s", ("× an hour", 1 / 3600, 1), ("× an hour", 1 / 3600, 1), "6"),
     )
@@ -89,6 +93,9 @@ _BARE: dict[str, tuple[str, str]] = {
     "speed": ("m/s", "ft/s"),
     "slow_speed": ("mm/s", "in/min"),
     "time": ("s", "s"),
+    "minutes": ("min", "min"),
+    "weeks": ("week", "week"),
+    "specific_surface": ("1/m", "1/ft"),
     "days": ("day", "day"),
     "temperature": ("degC", "degF"),
     "power": ("W", "W"),
@@ -103,6 +110,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "angle": ("deg", "deg"),
     "salinity": ("g/kg", "g/kg"),
     "fraction": ("", ""),
+    "percent": ("", ""),
     "number": ("", ""),
     "per_hour": ("1/hour", "1/hour"),
 }
@@ -269,7 +277,7 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
 
 
 def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> float:
-    if spec.name == "fraction":
+    if spec.name in ("fraction", "percent"):
         if unit == "":
             return value
         if unit in ("%", "percent"):

@@ -81,6 +81,7 @@ FILTERS = (
         (Output("volume", "volume", "of the first"), Output("other_volume", "volume", "of the other"),
          Output("cost", "number", "cost of the first"), Output("other_cost", "number", "cost of the other"),
          Output("cost_per_area", "number", "a m², first"), Output("other_cost_per_area", "number", "a m², other"),
+         Output("cleaning", "minutes", "a cleaning, first"), Output("other_cleaning", "minutes", "a cleaning, other"),
          Output("wet_mass", "mass", "wet, first"), Output("other_wet_mass", "mass", "wet, other"),
          Output("bags", "number", "bags, first"), Output("other_bags", "number", "bags, other")),
         filters.media_compare, ("cost", "weight", "rings", "lava"),

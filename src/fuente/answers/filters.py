@@ -13,6 +13,7 @@ from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
 from fuente.hydraulics.settling import fall_speed, smallest_kept
+from fuente.life.compare import compare
 from fuente.life.load import (
     ALKALINITY_OF_NITROGEN,
     OXYGEN_OF_NITROGEN,
@@ -193,21 +194,19 @@ def carrier_holes(
 
 
 def media_compare(medium_id: str, other: str, surface: float, lift: float = 10.0) -> Mapping[str, float]:
-    """Two media side by side for one living surface: litres, cost, weight wet, and bags under a lift limit.
+    """Two media side by side for one living surface: litres, cost, minutes a cleaning, weight wet, and bags under a lift limit.
 
     Outer surface that water reaches, typical values of the catalogue; cost in any money a litre.
     """
-    _positive(surface=surface, lift=lift)
     found: dict[str, float] = {}
     for prefix, key in (("", medium_id), ("other_", other)):
-        stuff = medium(key)
-        volume = surface / stuff.surface
-        mass = volume * stuff.wet_density()
-        found[f"{prefix}volume"] = volume
-        found[f"{prefix}cost"] = volume * 1000 * stuff.cost
-        found[f"{prefix}cost_per_area"] = 1000 * stuff.cost / stuff.surface
-        found[f"{prefix}wet_mass"] = mass
-        found[f"{prefix}bags"] = float(math.ceil(mass / lift))
+        line = compare(medium(key), surface, lift)
+        found[f"{prefix}volume"] = line.volume
+        found[f"{prefix}cost"] = line.cost
+        found[f"{prefix}cost_per_area"] = line.per_area
+        found[f"{prefix}cleaning"] = line.minutes * 60
+        found[f"{prefix}wet_mass"] = line.wet
+        found[f"{prefix}bags"] = float(line.bags)
     return found
 
 

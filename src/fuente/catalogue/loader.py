@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import hashlib
+import json
 import math
 import tomllib
 from collections.abc import Mapping
@@ -70,7 +72,7 @@ class Medium:
     dry: float
     size: float
     cost: float
-    core: float = 0.0  # claimed porous core, m²/m³, beside the outer surface
+    core: float = 0.0  # claimed porous core, m²/m³, beside the outer surface; unproven for nitrifying
     cleaning: float = 3.0  # minutes to rinse a litre once
     matures: float = 5.0  # weeks from new, typical
     source: str = "typical"
@@ -141,10 +143,7 @@ def _fittings() -> dict[str, Fitting]:
 
 @lru_cache(maxsize=1)
 def _media() -> dict[str, Medium]:
-    return {
-        key: Medium(key, r["name"], r["kind"], r["surface"], r["void"], r["dry"], r["size"] / 1000, r["cost"])
-        for key, r in _raw()["media"].items()
-    }
+    return {key: Medium(id=key, **{**r, "size": r["size"] / 1000}) for key, r in _raw()["media"].items()}
 
 
 class _Lazy(Mapping[str, Any]):
@@ -165,7 +164,26 @@ class _Lazy(Mapping[str, Any]):
 
 PIPES: Mapping[str, PipeSize] = _Lazy(_pipes)
 FITTINGS: Mapping[str, Fitting] = _Lazy(_fittings)
-MEDIA: Mapping[str, Medium] = _Lazy(_media)
+_OWN: dict[str, Medium] = {}  # builders' own, by an id that their figures make: see own_id
+
+
+def own_id(figures: Mapping[str, Any]) -> str:
+    """The id of a builder's own medium: made from its figures, so that one id never means two things."""
+    text = json.dumps(figures, sort_keys=True, ensure_ascii=False)
+    return "own-" + hashlib.sha256(text.encode()).hexdigest()[:12]
+
+
+def any_own() -> bool:
+    """Whether a builder's own medium is known."""
+    return bool(_OWN)
+
+
+def adopt(own: Medium) -> None:
+    """Have a builder's own medium among the others from now on."""
+    _OWN.setdefault(own.id, own)
+
+
+MEDIA: Mapping[str, Medium] = _Lazy(lambda: {**_media(), **_OWN} if _OWN else _media())
 
 
 def _get(table: Mapping[str, Any], key: str, what: str) -> Any:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal
 
 from pydantic import Field
@@ -23,11 +23,13 @@ from fuente.devices.base import (
     Station,
     Task,
 )
-from fuente.devices.schools import OwnSchools, Schools, ruling, schools_field
+from fuente.devices.schools import QUESTIONS, OwnSchools, Schools, ruling, schools_field
 from fuente.drawing.primitives import Drawing, Point
+from fuente.errors import FuenteError
 from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 from fuente.network.aeration import AirDrop, Lift
 from fuente.network.model import Solution
+from fuente.units import UnitSystem, shown
 from fuente.water.properties import Water
 
 KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
@@ -97,7 +99,7 @@ class Site:
     @property
     def feed(self) -> float:
         """kg/s: what the builder said, or a light stock's."""
-        return self.tank.feed or ASSUMED_FEED * self.volume / _DAY
+        return self.tank.fed or ASSUMED_FEED * self.volume / _DAY
 
     def ruled(self, spec: FilterSpec) -> Schools:
         """The schools that hold for a filter."""
@@ -215,22 +217,44 @@ def medium_choice(
     return Choice(path, label, "choice", value, medium_options(kinds))
 
 
-def school_readings(kind: Kind, spec: Any, site: Site) -> tuple[Reading, ...]:
-    """What each other school would change of a first layout's size."""
-    found = []
-    from fuente.devices.schools import QUESTIONS
-    from fuente.units import UnitSystem, shown
+def by_school(kind: Kind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
+    """A first layout by each school of a question: its name, and the figure that tells them apart, in words.
 
+    The figure is the kind's size, its air, or its living surface, whichever differs first; the size where none does. Raises
+    FuenteError where a school leaves no layout.
+    """
+    names, rows = [], []
+    for value, name in QUESTIONS[question][1]:
+        other = replace(site, schools=site.schools.model_copy(update={question: value}))
+        made = kind.first(other)
+        what, size, quantity = kind.size(made)
+        row = [f"{what} {shown(size, quantity, units) if quantity else f'{size:g}'}"]
+        row.append(
+            f"air {shown(kind.wish(made, other), 'air_flow', units)}"
+            if kind.wish and getattr(made, "drive", "air") == "air"
+            else "no air"
+        )
+        row.append(f"surface {shown(kind.surface(made, other.schools), 'area', units)}")
+        names.append(name)
+        rows.append(row)
+    column = next((c for c in range(3) if len({row[c] for row in rows}) > 1), 0)
+    return tuple((name, row[column]) for name, row in zip(names, rows, strict=True))
+
+
+def school_readings(kind: Kind, spec: Any, site: Site) -> tuple[Reading, ...]:
+    """What each other school would change of a first layout."""
+    found = []
     for question in kind.schools:
         label, options, why = QUESTIONS[question]
         now = getattr(site.ruled(spec), question)
-        words = []
-        for value, name in options:
-            other = Site(**{**site.__dict__, "schools": site.ruled(spec).model_copy(update={question: value})})
-            what, size, quantity = kind.size(kind.first(other))
-            figure = shown(size, quantity, UnitSystem.METRIC) if quantity else f"{size:g}"
-            words.append(f"{name}{' (now)' if value == now else ''}: {what} {figure}")
-        found.append(Reading(label, dict(options)[now], "", f"{why} A first layout by each: {'; '.join(words)}."))
+        try:
+            sizes = by_school(kind, replace(site, schools=site.ruled(spec)), question, UnitSystem.METRIC)
+        except (FuenteError, ValueError):
+            sizes = ()
+        words = "; ".join(f"{name}: {figure}" for name, figure in sizes)
+        found.append(
+            Reading(label, dict(options)[now], "", f"{why} A first layout by each: {words}." if words else why)
+        )
     return tuple(found)
 
 

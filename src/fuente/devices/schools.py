@@ -73,7 +73,7 @@ QUESTIONS: dict[str, tuple[str, tuple[tuple[str, str], ...], str]] = {
     ),
     "drive": (
         "Filters are driven by",
-        (("air", "air: nothing to break"), ("pump", "a pump: quiet")),
+        (("air", "air, nothing to break"), ("pump", "a pump, quiet")),
         "Air drives many from one machine; a pump is quiet and moves more against a loss.",
     ),
 }

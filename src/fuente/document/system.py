@@ -6,6 +6,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, BeforeValidator, Field, SerializeAsAny, ValidationError, WithJsonSchema, model_validator
 
+from fuente.catalogue import any_own
 from fuente.devices import KINDS
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Change, Edit, Path, Spec, measured
@@ -21,6 +22,7 @@ from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.devices.sump.spec import Sump
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.spec import TopUp
+from fuente.document.media import OwnMedium, own_used, with_own
 from fuente.errors import EntryError
 from fuente.units import UnitSystem
 
@@ -79,6 +81,7 @@ class System(Spec):
     units: UnitSystem = UnitSystem.METRIC
     salinity: float = measured(0.0, "salinity", "Salinity", 0, 45)
     space: Space = Space()
+    media: tuple[OwnMedium, ...] = Field((), max_length=200, description="The builder's own media.")
     tanks: tuple[Tank, ...] = Field(min_length=1, max_length=400)
     overflows: tuple[Overflow, ...] = Field((), max_length=400)
     standpipes: tuple[StandpipeSpec, ...] = Field((), max_length=400)
@@ -124,6 +127,8 @@ class System(Spec):
             if header.into not in basins or header.into == header.id:
                 raise ValueError(f"{header.name} falls into something that is not there.")
         self._headers_end()
+        if any_own() and own_used(self) - {m.id for m in self.media}:
+            raise ValueError("A filter holds a medium of your own that this design does not have: add it again.")
         for join in self.joins:
             for device, chamber in ((join.first, join.chamber), (join.second, join.entry)):
                 if device not in devices or all(c.id != chamber for c in devices[device].chambers):
@@ -225,6 +230,9 @@ def apply(system: System, edit: Edit) -> System:
     changed: Any = system
     for change in edit.changes:
         changed = _put(changed, change.path, change.value)
+    if any_own():
+        media = with_own(changed.media, own_used(changed))
+        changed = changed if media is changed.media else changed.model_copy(update={"media": media})
     return checked(changed)
 
 

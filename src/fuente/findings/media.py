@@ -10,7 +10,7 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
 from fuente.document.analysis import Analysis, Situation
-from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
+from fuente.document.loads import loads
 
 KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
 BAG_LIMIT = 10.0  # kg that one person lifts out of a sump without thinking
@@ -204,35 +204,13 @@ def heavy(analysis: Analysis) -> Iterable[Finding]:
             )
 
 
-def living_surface(analysis: Analysis, cells: set[str]) -> float:
-    """Outer surface in m² of media and foam in the filters of a body of water (its cells' ids)."""
-    total = 0.0
-    for device in analysis.system.devices:
-        for chamber, _ in zip(device.chambers, device.widths(), strict=True):
-            if cell_ids(device, chamber)[0] not in cells:
-                continue
-            if chamber.fill:
-                total += chamber.fill.volume * medium(chamber.fill.medium).surface
-            wet = device.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
-            total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
-    for spec in analysis.system.filters:
-        if spec.tank in cells:
-            total += kind_of(spec).surface(spec, analysis.sites[spec.id].ruled(spec))
-    return total
-
-
 def surface(analysis: Analysis) -> Iterable[Finding]:
     """Living surface against what the feed makes; only where feed is known."""
-    tanks = {t.id: t for t in analysis.system.tanks}
-    for body in analysis.bodies:
-        fed = [tanks[c] for c in body if c in tanks and tanks[c].feed > 0]
-        if not fed:
-            continue
-        nitrogen = sum(ammonia_made(t.feed, t.protein) for t in fed)
-        rate, limit = areal_rate(KEPT, min(t.temperature for t in fed), OXYGEN, analysis.system.salinity)
-        need, have = surface_needed(nitrogen, rate), living_surface(analysis, set(body))
+    for load in loads(analysis):
+        need, have, nitrogen, limit = load.need, load.have, load.nitrogen, load.limit
         if have >= need:
             continue
+        body = next(b for b in analysis.bodies if load.tanks[0] in b)
         edit, action = _more_carriers(analysis, set(body), need - have)
         if edit is None:
             edit, action = _larger_filter(analysis, set(body), need, have)
@@ -242,7 +220,7 @@ def surface(analysis: Analysis) -> Iterable[Finding]:
             "The feed makes {nitrogen:feed} of ammonia nitrogen, which wants {need:area}; the media have {have:area}.",
             f"At half a milligram of ammonia a litre, {OXYGEN * 1000:.0f} mg/L of oxygen and this temperature; {limit} limits. More "
             "media cannot beat overfeeding: feed less, or add surface and raise the feed in steps. ±40 %.",
-            fed[0].id,
+            next(t.id for t in analysis.system.tanks if t.id in load.tanks and t.fed > 0),
             {"nitrogen": nitrogen, "need": need, "have": have},
             action,
             edit,

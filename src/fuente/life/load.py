@@ -26,6 +26,14 @@ def foam_surface(ppi: float) -> float:
     return FOAM_SURFACE[-1][1]
 
 
+BUILD = 12.5  # kg/m³: weight over length cubed of a fish of common build, an assumption, ±50 %
+
+
+def live_weight(length: float) -> float:
+    """kg of one animal of a length in m without its tail fin; for slim ones half, for stout ones twice as much."""
+    return BUILD * length**3
+
+
 def ammonia_made(feed: float, protein: float) -> float:
     """Total ammonia nitrogen in kg/s from feed in kg/s with a share of protein. ±20 %."""
     return feed * protein * NITROGEN_OF_PROTEIN

@@ -35,7 +35,7 @@ class PanelView(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         self.setObjectName("ground")
-        self.setMinimumHeight(theme.px(220))
+        self.setMinimumHeight(theme.px(150))
         self.setAccessibleName("Panel to scale")
         self._panel: Panel | None = None
         self._units = UnitSystem.METRIC
@@ -111,6 +111,7 @@ class BuildPage(QWidget):
         self.head.setObjectName("heading")
         self.sub = QLabel()
         self.sub.setObjectName("subheading")
+        self.sub.setWordWrap(True)
         left.addWidget(self.head)
         left.addWidget(self.sub)
         self.table = QTableWidget(0, 4)

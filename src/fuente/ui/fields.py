@@ -35,6 +35,7 @@ _STEPS = {
     "volume": (0.001, 0.003785411784 / 4),
     "flow": (50e-3 / 3600, 0.003785411784 * 10 / 3600),
     "fraction": (0.05, 0.05),
+    "percent": (0.005, 0.005),
     "temperature": (0.5, 5 / 9),
     "power": (5, 5),
     "number": (1, 1),
@@ -181,6 +182,20 @@ class ChoiceBox(QComboBox):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.activated.connect(lambda i: self.chosen.emit(self._options[i][0]))
         self.installEventFilter(self)
+
+    def value(self) -> Any:
+        """What stands in it."""
+        i = self.currentIndex()
+        return self._options[i][0] if i >= 0 else None
+
+    def set_options(self, options: tuple[tuple[Any, str], ...], value: Any) -> None:
+        """Other options to choose from."""
+        if options != self._options:
+            self._options = options
+            self.clear()
+            for _, name in options:
+                self.addItem(name)
+        self.show_value(value)
 
     def show_value(self, value: Any) -> None:
         """Follow the document."""

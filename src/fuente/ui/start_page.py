@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtGui import QShowEvent
-from PySide6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.demo import DEMOS, TEXTS
 from fuente.document.analysis import Analysis
@@ -14,6 +14,8 @@ from fuente.document.section import section
 from fuente.ui import settings, theme
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem
+
+_COLUMNS = 3
 
 
 class StartPage(QWidget):
@@ -29,7 +31,7 @@ class StartPage(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._row = QHBoxLayout(self)
-        self._row.setContentsMargins(theme.px(72), theme.px(44), theme.px(72), theme.px(24))
+        self._row.setContentsMargins(theme.px(72), theme.px(32), theme.px(64), theme.px(16))
         self._row.setSpacing(theme.px(72))
         self._page: QWidget | None = None
 
@@ -42,12 +44,12 @@ class StartPage(QWidget):
     def refresh(self) -> None:
         """Read the recent files again."""
         if self._page is not None:
-            self._row.removeWidget(self._page)
-            self._page.deleteLater()
+            self._row.removeWidget(self._area)
+            self._area.deleteLater()
         self._page = QWidget()
         column = QVBoxLayout(self._page)
         column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(28))
+        column.setSpacing(theme.px(12))
         row = QHBoxLayout()
         row.setSpacing(theme.px(72))
         row.addLayout(self._begin(), 1)
@@ -56,7 +58,13 @@ class StartPage(QWidget):
         column.addWidget(_section("Demos to walk through"))
         column.addLayout(self._demos())
         column.addStretch(1)
-        self._row.addWidget(self._page)
+        area = QScrollArea()  # two rows of demos in large text are higher than a small screen
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setWidget(self._page)
+        self._page.setObjectName("panel")
+        self._area = area
+        self._row.addWidget(area)
 
     def _begin(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -102,26 +110,28 @@ class StartPage(QWidget):
         column.addStretch(1)
         return column
 
-    def _demos(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setSpacing(theme.px(24))
-        for key in DEMOS:
+    def _demos(self) -> QGridLayout:
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(theme.px(24))
+        grid.setVerticalSpacing(theme.px(6))
+        for n, key in enumerate(DEMOS):
             title, words = TEXTS[key]
             column = QVBoxLayout()
             column.setSpacing(theme.px(4))
             column.addWidget(self._picture(key))
-            column.addWidget(self._entry(title, words, lambda k=key: self.demo_wanted.emit(k)))
+            column.addWidget(self._entry(title, words.replace(" L", "\u00a0L"), lambda k=key: self.demo_wanted.emit(k)))
             column.addStretch(1)
-            row.addLayout(column, 1)
-        return row
+            grid.addLayout(column, n // _COLUMNS, n % _COLUMNS)
+            grid.setColumnStretch(n % _COLUMNS, 1)
+        return grid
 
     def _picture(self, key: str) -> SectionView:
         """The demo in section; a click opens it."""
         view = SectionView()
         view.editable, view.wordless = False, True
         view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        view.setMinimumSize(theme.px(180), theme.px(170))
-        view.setFixedHeight(min(theme.px(250), 300))
+        view.setMinimumWidth(theme.px(180))
+        view.setFixedHeight(min(theme.px(136), 300))
         view.setCursor(Qt.CursorShape.PointingHandCursor)
         view.setToolTip("Open this demo")
         analysis = Analysis(DEMOS[key]())

@@ -8,7 +8,13 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QW
 from fuente.ui import theme
 from fuente.units import UnitSystem
 
-STAGES = (("brief", "Brief"), ("water", "Water path"), ("build", "Build"), ("wet", "Wet test"))
+STAGES = (
+    ("brief", "Brief"),
+    ("water", "Water path"),
+    ("media", "Media && load"),
+    ("build", "Build"),
+    ("wet", "Wet test"),
+)
 
 
 class TopBar(QWidget):

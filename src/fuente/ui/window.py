@@ -149,6 +149,10 @@ class MainWindow(QMainWindow):
                 from fuente.ui.build import BuildPage
 
                 made = BuildPage(self.workspace)
+            elif key == "media":
+                from fuente.ui.media_page import MediaPage
+
+                made = MediaPage(self.workspace)
             elif key == "wet":
                 from fuente.ui.wet_page import WetPage
 

@@ -14,8 +14,22 @@ from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.filtering import Kind, Site, grid
 from fuente.devices.plumbing import beside_tank
 from fuente.devices.pumping import PumpSpec
+from fuente.devices.schools import Schools
 
 PUMPS = ((600, 1.2, 8), (900, 1.6, 15), (1500, 2.0, 25), (2500, 2.5, 40), (4000, 3.0, 65))  # L/h, m, W; typical classes
+
+
+def _layers(schools: Schools) -> tuple[Layer, ...]:
+    """From the foot up, which the water reaches first: coarse foam, a finer one, media; by school a mix, and the finest on top."""
+    coarse, fine = Layer(medium="foam", ppi=10, share=0.15), Layer(medium="foam", ppi=20, share=0.15)
+    media = (
+        (Layer(medium="ring", share=0.25), Layer(medium="pumice", share=0.25))
+        if schools.media == "mix"
+        else (Layer(medium="ring", share=0.5),)
+    )
+    if schools.finest == "last":
+        return (coarse, *media, fine.model_copy(update={"ppi": 30.0}))
+    return (coarse, fine, *media)
 
 
 def first(site: Site) -> Canister:
@@ -36,11 +50,7 @@ def first(site: Site) -> Canister:
         stand=0.005,
         diameter=diameter,
         height=height,
-        layers=(
-            Layer(medium="foam", ppi=10, share=0.15),
-            Layer(medium="foam", ppi=20, share=0.15),
-            Layer(medium="ring", share=0.5),
-        ),
+        layers=_layers(site.schools),
         pump=PumpSpec(name="Canister pump", max_head=head, max_flow=flow * 1e-3 / 3600, watts=watts),
         hose=bore,
         bores=1 if flow < 2500 else 2,

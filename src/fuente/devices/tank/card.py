@@ -11,18 +11,28 @@ from fuente.network.model import Solution
 
 def _load(tank: Tank) -> tuple[Reading, ...]:
     """What the feed makes, where it is known."""
-    if tank.feed <= 0:
+    if tank.fed <= 0:
         return ()
     return (
+        *_weight(tank),
         Reading(
             "Ammonia made",
-            ammonia_made(tank.feed, tank.protein),
+            ammonia_made(tank.fed, tank.protein),
             "feed",
             "Nitrogen as ammonia: feed × protein × 0.092.",
             "Timmons and Ebeling",
             "±20 %",
         ),
     )
+
+
+def _weight(tank: Tank) -> tuple[Reading, ...]:
+    if not tank.heads or tank.feed > 0:
+        return ()
+    return (
+        Reading("Feed by the stock", tank.fed, "feed", "Number × length³ × 12.5 kg/m³ × what is fed a day. Enter the feed where you know it.", "an assumption",
+                "±50 %"),
+    )  # fmt: skip
 
 
 def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
@@ -56,6 +66,9 @@ def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
             choice("cover", "Covered share", "fraction", step=0.05),
             choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
             choice("protein", "Protein in it", "fraction", True, 0.05),
+            choice("heads", "Animals, where the feed is not known", "count", True),
+            choice("body", "Length of each", "length", True, 0.005),
+            choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
             choice("thickness", "Wall thickness", "length", True, 0.001),
             choice("bottom", "Bottom thickness", "length", True, 0.001),
             Choice(

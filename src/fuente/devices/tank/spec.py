@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
+from fuente.life.load import live_weight
 
 
 class Tank(Spec):
@@ -28,6 +29,13 @@ class Tank(Spec):
     feed: float = measured(
         0.0, "feed", "Feed", 0.0, 1e-4, "Dry feed; 0 where it is not known yet.", step=0.1e-3 / 86400
     )
+    heads: int = Field(
+        0, ge=0, le=100000, description="How many animals; with their length it makes the feed where that is not given."
+    )
+    body: float = measured(0.03, "length", "Length of each", 0.003, 2.0, "Without the tail fin.", step=0.005)
+    ration: float = measured(
+        0.015, "percent", "Fed a day, of their weight", 0.0, 0.2, "1 to 3 % is usual, fry take more.", step=0.005
+    )
     protein: float = measured(0.45, "fraction", "Protein in the feed", 0.0, 0.8, step=0.05)
     level: float = measured(
         0.0, "length", "Water above the tank's floor", 0.0, 3.0, "Only where nothing drains it; 0 is nine tenths of its height.",
@@ -46,6 +54,16 @@ class Tank(Spec):
         if self.gravel > 0.6 * self.inner_length * self.inner_width * self.inner_height:
             raise ValueError("The gravel and rock fill more than 60 % of the tank.")
         return self
+
+    @property
+    def stock_weight(self) -> float:
+        """Live weight in kg, by number and length; ±50 %."""
+        return self.heads * live_weight(self.body)
+
+    @property
+    def fed(self) -> float:
+        """Feed in kg/s: as given, else by the stock."""
+        return self.feed or self.stock_weight * self.ration / 86400
 
     @property
     def inner_length(self) -> float:

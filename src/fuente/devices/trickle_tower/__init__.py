@@ -61,7 +61,6 @@ KIND = Kind(
     judge=judge,
     size=lambda s: ("packing", s.bulk, "volume"),
     surface=surface,
-    schools=("surface", "media"),
     grow=grow,
     inside=False,
     vessel=vessel,
