@@ -40,6 +40,7 @@ class BriefPage(QWidget):
     """The form at the left, proposals at the right."""
 
     layout_taken = Signal()
+    gallery_wanted = Signal(str)  # id of the tank
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
@@ -49,6 +50,8 @@ class BriefPage(QWidget):
         self._fields: list[tuple[Any, Any]] = []  # widget, reader
         self._job: Job | None = None
         self.layouts: list[Layout] = []
+        self._tank = 0  # position of the tank that the form shows
+        self._count = len(workspace.system.tanks)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -86,17 +89,26 @@ class BriefPage(QWidget):
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(4))
         s = self.workspace.system
-        tank, space = ("tanks", 0), ("space",)
+        tank, space = ("tanks", self._tank), ("space",)
         self.error = QLabel()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
         count = len(s.tanks)
-        column.addWidget(_head("The tank" if count == 1 else f"The first of {count} tanks"))
+        if count == 1:
+            column.addWidget(_head("The tank"))
         grid = _grid(column)
         self._text(grid, "Called", ("name",))
         self._text(grid, "Place", ("place",))
+        if count > 1:
+            column.addWidget(_head(f"One of {count} tanks"))
+            grid = _grid(column)
+            which = ChoiceBox(tuple((i, t.name) for i, t in enumerate(s.tanks)), self._tank)
+            which.chosen.connect(self.show_tank)
+            which.setObjectName("which-tank")
+            self._place(grid, "Which", which, lambda: which.show_value(self._tank), 232)
+            self._text(grid, "Its name", (*tank, "name"))
         self._dimensions(grid, "Outside, length × width × height", tank, ("length", "width", "height"))
         self._number(grid, "Walls", (*tank, "thickness"), "length")
         self._number(grid, "Underside above the floor", (*tank, "stand"), "length")
@@ -104,7 +116,10 @@ class BriefPage(QWidget):
         self._number(grid, "Water temperature", (*tank, "temperature"), "temperature")
         self._number(grid, "Covered share", (*tank, "cover"), "fraction")
         self._text(grid, "Who lives there", (*tank, "stock"))
-        self._number(grid, "Dry feed", (*tank, "feed"), "feed")
+        self._number(grid, "Dry feed, if you know it", (*tank, "feed"), "feed")
+        self._number(grid, "Else: how many animals", (*tank, "heads"), "number")
+        self._number(grid, "Length of each", (*tank, "body"), "length")
+        self._number(grid, "Fed a day, of their weight", (*tank, "ration"), "percent")
         self._number(grid, "Protein in it", (*tank, "protein"), "fraction")
         column.addWidget(_head("The space under it"))
         grid = _grid(column)
@@ -150,6 +165,16 @@ class BriefPage(QWidget):
         column.addStretch(1)
         return page
 
+    def show_tank(self, index: int) -> None:
+        """Another tank in the form."""
+        self._tank = index
+        self._count = len(self.workspace.system.tanks)
+        self._fields = []
+        old = self.form.takeWidget()
+        if old is not None:
+            old.deleteLater()
+        self.form.setWidget(self._form())
+
     def _launch(self) -> QWidget:
         """The button stays in sight under the form."""
         holder = QWidget()
@@ -159,9 +184,15 @@ class BriefPage(QWidget):
         self.go.setObjectName("primary")
         self.go.clicked.connect(self.propose)
         column.addWidget(self.go)
-        self.rack = QPushButton("Put up a rack of tanks …")
+        row = QHBoxLayout()
+        self.pick = QPushButton("Pick a filter …")
+        self.pick.setToolTip("Every kind of filter as a picture of your own tank (Ctrl+Shift+F)")
+        self.pick.clicked.connect(lambda: self.gallery_wanted.emit(self.workspace.system.tanks[self._tank].id))
+        row.addWidget(self.pick)
+        self.rack = QPushButton("Put up a rack …")
         self.rack.clicked.connect(self.enter_rack)
-        column.addWidget(self.rack)
+        row.addWidget(self.rack)
+        column.addLayout(row)
         self.progress = QProgressBar()
         self.progress.setTextVisible(False)
         self.progress.setFixedHeight(theme.px(6))
@@ -187,10 +218,15 @@ class BriefPage(QWidget):
         return value_at(self.workspace.system, path)
 
     def _number(self, grid: QGridLayout, label: str, path: tuple[Any, ...], quantity: str) -> None:
-        edit = QuantityEdit(quantity, self._value(path), self.workspace.units)
+        whole = path[-1] == "heads"
+        edit = (
+            CountEdit(self._value(path), self.workspace.units)
+            if whole
+            else QuantityEdit(quantity, self._value(path), self.workspace.units)
+        )
         name = f"Set {label[:1].lower()}{label[1:]}"
-        edit.committed.connect(lambda v: self._send(name, path, v))
-        edit.nudged.connect(lambda v: self._send(name, path, v, "nudge " + str(path)))
+        edit.committed.connect(lambda v: self._send(name, path, round(v) if whole else v))
+        edit.nudged.connect(lambda v: self._send(name, path, round(v) if whole else v, "nudge " + str(path)))
         edit.failed.connect(self._say)
         edit.setObjectName("field-" + "-".join(map(str, path)))
         self._place(grid, label, edit, lambda: edit.show_value(self._value(path), self.workspace.units))
@@ -230,10 +266,15 @@ class BriefPage(QWidget):
 
     def refresh(self) -> None:
         """Follow the workspace."""
+        if len(self.workspace.system.tanks) != self._count:
+            self.show_tank(min(self._tank, len(self.workspace.system.tanks) - 1))
         for _, follow in self._fields:
             follow()
         one = len(self.workspace.system.tanks) == 1 and not self.workspace.system.manifolds
         self.go.setEnabled(one)
+        sump = self.workspace.analysis.has_sump
+        self.rack.setEnabled(sump)
+        self.rack.setToolTip("" if sump else "A rack drains into a sump: take a layout with one first.")
         self.go.setToolTip(
             "" if one else "Fuente lays out a sump for one tank; a rack keeps the filters that it stands on."
         )
@@ -274,6 +315,9 @@ class BriefPage(QWidget):
 
     def enter_rack(self) -> None:
         """The form for a rack, beside the brief."""
+        if not self.workspace.analysis.has_sump:
+            self._say("A rack drains into a sump: take a layout with one first.")
+            return
         form = RackForm(self.workspace)
         form.taken.connect(self.layout_taken)
         self.right.setWidget(form)
@@ -295,8 +339,8 @@ class BriefPage(QWidget):
         head = QLabel("Nothing laid out yet")
         head.setObjectName("heading")
         words = QLabel(
-            "Set the tank and the space under it, tick the chambers that you want, then press “Lay it out for me”. Fuente "
-            "proposes sizes, baffles, drains and a pump, solves each proposal like any design, and says which wish it cannot "
+            "Set the tank and the space under it, then pick a filter from pictures of it. For a sump, tick the chambers that you "
+            "want and press “Lay it out for me”: Fuente proposes sizes, baffles, drains and a pump, solves each proposal like any design, and says which wish it cannot "
             "meet and by how much. Your design stays as it is until you take one."
         )
         words.setWordWrap(True)

@@ -45,7 +45,7 @@ class Gallery(QDialog):
         self.workspace = workspace
         self.setWindowTitle("Add a filter")
         self.setObjectName("ground")
-        self.resize(theme.px(1060), theme.px(680))
+        self.resize(theme.px(1060), theme.px(700))
         system = workspace.system
         self.tank = tank if any(t.id == tank for t in system.tanks) else system.tanks[0].id
         self.chosen: Tile | None = None
@@ -194,12 +194,12 @@ class Tile(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(kind.name)
         self.setAccessibleDescription(kind.said)
-        self.setMinimumHeight(theme.px(176))
+        self.setMinimumHeight(theme.px(152))
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:
         """Four in a row."""
-        return QSize(theme.px(230), theme.px(186))
+        return QSize(theme.px(230), theme.px(160))
 
     def draw(self, system: System) -> None:
         """Solve the tank with this filter alone, and keep its section."""

@@ -145,6 +145,7 @@ class MainWindow(QMainWindow):
 
                 made: QWidget = BriefPage(self.workspace)
                 made.layout_taken.connect(lambda: self.show_stage("water"))  # type: ignore[attr-defined]
+                made.gallery_wanted.connect(self.open_gallery)  # type: ignore[attr-defined]
             elif key == "build":
                 from fuente.ui.build import BuildPage
 
@@ -346,14 +347,14 @@ class MainWindow(QMainWindow):
             page.list.setFocus()
         self._show_state()
 
-    def open_gallery(self) -> None:
-        """Choose a kind of filter by its picture, for the tank that is looked at."""
+    def open_gallery(self, tank: str = "") -> None:
+        """Choose a kind of filter by its picture, for a tank or the one that is looked at."""
         if self.workspace is None:
             return
         from fuente.ui.gallery import Gallery
 
         self.show_stage("water")
-        gallery = Gallery(self.workspace, self.workspace.tank_in_view(), self)
+        gallery = Gallery(self.workspace, tank or self.workspace.tank_in_view(), self)
         gallery.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         gallery.open()
 

@@ -11,10 +11,13 @@ from fuente.devices.under_gravel.network import lower
 from fuente.devices.under_gravel.parts import parts
 from fuente.devices.under_gravel.sketch import air_at, sketch
 from fuente.devices.under_gravel.spec import UnderGravel
+from fuente.errors import FuenteError
 
 
 def first(site: Site) -> UnderGravel:
     """A plate under most of the bottom, a lift tube for every 40 cm of it."""
+    if site.tank.gravel > 0:
+        raise FuenteError("Take the gravel off the tank's card first: the plate brings its own.")
     length = grid(min(0.94 * site.tank.inner_length, 3.0), 0.01) - 0.01
     width = grid(0.92 * site.tank.inner_width, 0.01) - 0.01
     return UnderGravel(
