@@ -150,6 +150,7 @@ class Kind:
     size: Callable[[Any], tuple[str, float, str]]
     surface: Callable[[Any, Schools], float]
     schools: tuple[str, ...] = ("surface",)
+    rows: Callable[[Any, Site, Solution, Path], tuple[Station, ...]] | None = None  # stations within it: drums, say
     inside: bool = True  # stands in its tank
     vessel: Callable[[Any, Site], Vessel] | None = None  # where others can lead water, if anywhere
     air: bool = False  # whether it runs on air, at least by choice

@@ -304,7 +304,7 @@ def _fall_sketch(
                 "label-fall",
                 values=(("q", abs(flow)),),
                 owner=spec.id,
-                room=run + 300,
+                room=run,
                 side=1 if end == "feed" else -1,
             )
         )

@@ -44,6 +44,8 @@ _UNDRAINED = (
 )
 RACK = "rack:"  # before a rack's tag: the station that stands for all its tanks
 
+FRONT = 10
+
 
 def stations(analysis: Analysis, situation: Situation | None = None, focus: str = "") -> tuple[Station, ...]:
     """All rows and cards, with a situation's water (running by default); of a rack only the tank in ``focus``."""
@@ -97,12 +99,24 @@ def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Stati
         found.append(
             replace(
                 made,
-                choices=(*made.choices[:1], *drops, *made.choices[1:], *schools),
+                choices=few((*made.choices[:1], *drops, *made.choices[1:], *schools)),
                 readings=(*made.readings, *extra),
                 commands=partial(filter_commands, system, spec, (made.commands() if made.commands else ())),
             )
         )
+        if kind.rows is not None:
+            found += [replace(row, choices=few(row.choices)) for row in kind.rows(spec, site, solution, path)]
     return found
+
+
+def few(choices: tuple[Choice, ...]) -> tuple[Choice, ...]:
+    """The first ten in sight, the rest folded: a card is not a wall of fields."""
+    shown = 0
+    made = []
+    for choice in choices:
+        shown += not choice.fold
+        made.append(replace(choice, fold=True) if not choice.fold and shown > FRONT else choice)
+    return tuple(made)
 
 
 def _airs(analysis: Analysis, solution: Solution) -> list[Station]:

@@ -153,7 +153,7 @@ class Workspace(QObject):
     def select(self, station_id: str) -> None:
         """Make a station the subject of drawing and card."""
         racked = {t.id for t in self.system.tanks if t.rack}
-        home = next((f.tank for f in self.system.filters if f.id == station_id), "")
+        home = next((f.tank for f in self.system.filters if f.id == station_id.partition(".")[0]), "")
         if home in racked and home != self.focus:  # its row shows with its tank's
             self.focus, self.selected = home, station_id
             self._follow(rows_only=True)
@@ -184,7 +184,7 @@ class Workspace(QObject):
         if self.selected in tanks:
             return self.selected
         homes = {f.id: f.tank for f in self.system.filters}
-        return homes.get(self.selected) or self.focus or self.system.tanks[0].id
+        return homes.get(self.selected.partition(".")[0]) or self.focus or self.system.tanks[0].id
 
     def show(self, situation: str) -> None:
         """Switch the picture to a situation."""

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import bulkhead_for, pipe_size
-from fuente.devices.drum_train.card import card
+from fuente.devices.drum_train.card import card, rows
 from fuente.devices.drum_train.care import care
 from fuente.devices.drum_train.judge import grow, judge, surface
 from fuente.devices.drum_train.network import lower, vessel
@@ -92,6 +92,7 @@ KIND = Kind(
     surface=surface,
     schools=("surface", "fill", "still"),
     grow=grow,
+    rows=rows,
     inside=False,
     vessel=vessel,
 )

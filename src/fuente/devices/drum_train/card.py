@@ -20,32 +20,14 @@ def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station
     flow = flow_in(spec, solution)
     levels = [solution.level[drum_id(spec, k)] for k in range(len(spec.drums))]
     lost = max(levels[0] - levels[-1], 0.0)
-    front: list[Choice] = []
-    folded: list[Choice] = []
-    for k, drum in enumerate(spec.drums):
-        own: Path = (*path, "drums", k)
-        for choice in choices_of(drum, own, "role"):
-            front.append(_named(choice, k, "holds"))
-        more: tuple[Choice, ...] = choices_of(drum, own, "", "diameter height flow outlet count flush")
-        more += (Choice((*own, "pipe"), "Bulkhead's pipe", "choice", drum.pipe, pipe_words(), fold=True),)
-        if drum.role in ("media", "stirred", "moving"):
-            kinds = ("carrier",) if drum.role == "moving" else ("loose", "carrier")
-            one = medium_choice((*own, "medium"), drum.medium, kinds)
-            more += (
-                Choice(one.path, one.label, one.quantity, one.value, one.options, fold=True),
-                *choices_of(drum, own, "", "media grid mesh"),
-            )
-        if drum.role == "foam":
-            more += choices_of(drum, own, "", "ppi foam grid")
-        folded += [_named(c, k) for c in more]
     return Station(
         spec.id, spec.name, "{flow:flow}, {lost:length} lost",
         {"flow": flow, "lost": lost}, glyph="drum", cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
         big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
-        choices=(*front, *line_choices(spec, path, site), *choices_of(spec, path, "", "seal gap flush_every flush_run bag"), *folded),
+        choices=(*line_choices(spec, path, site), *choices_of(spec, path, "seal gap flush_every bag", "flush_run")),
         readings=(
             Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Media and foam by their surface; brushes and settling count for nothing.", "typical", "±30 %"),
-            *_drum_readings(spec, site, solution, levels, flow),
+            *_weekly(spec, site, levels),
             *line_readings(spec, site, solution),
         ),
         why=Reading("Why these levels", lost, "length", "Each drum stands higher than the next by what its bulkheads and its bed take at this flow.",
@@ -54,55 +36,88 @@ def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station
     )  # fmt: skip
 
 
-def _named(choice: Choice, k: int, word: str = "") -> Choice:
-    label = f"Drum {k + 1} {word}".strip() if word else f"{choice.label}, drum {k + 1}"
-    return Choice(choice.path, label, choice.quantity, choice.value, choice.options, choice.step, choice.fold)
+def rows(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Station, ...]:
+    """A station for each drum."""
+    flow = flow_in(spec, solution)
+    levels = [solution.level[drum_id(spec, k)] for k in range(len(spec.drums))]
+    return tuple(_drum(spec, k, site, levels, flow, path) for k in range(len(spec.drums)))
 
 
-def _drum_readings(spec: DrumTrain, site: Site, solution: Solution, levels: list[float], flow: float) -> list[Reading]:
+def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float, path: Path) -> Station:
+    drum = spec.drums[k]
+    own: Path = (*path, "drums", k)
+    choices = choices_of(drum, own, "role diameter height flow")
+    if drum.role in ("media", "stirred", "moving"):
+        kinds = ("carrier",) if drum.role == "moving" else ("loose", "carrier")
+        choices += (medium_choice((*own, "medium"), drum.medium, kinds), *choices_of(drum, own, "media mesh", "grid"))
+    if drum.role == "foam":
+        choices += choices_of(drum, own, "ppi foam", "grid")
+    choices += choices_of(drum, own, "outlet", "count flush")
+    choices += (Choice((*own, "pipe"), "Bulkhead's pipe", "choice", drum.pipe, pipe_words(), fold=True),)
+    depth, room = levels[k] - spec.stand, spec.stand + drum.height - levels[k]
+    return Station(
+        drum_id(spec, k), f"Drum {k + 1}, {ROLES[drum.role]}", "stands {depth:length}, {room:length} left", {"depth": depth, "room": room}, glyph="drum",
+        cells=(drum_id(spec, k),), big=(Reading("water in it", depth, "length"), Reading("under its rim", room, "length")), choices=choices,
+        readings=tuple(_drum_readings(spec, k, site, levels, flow)),
+    )  # fmt: skip
+
+
+def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float) -> list[Reading]:
+    drum = spec.drums[k]
     found = []
-    weekly = 0.0
-    for k, drum in enumerate(spec.drums):
-        if k + 1 < len(spec.drums):
-            found.append(
-                Reading(
-                    f"Drum {k + 1} to {k + 2} loses",
-                    max(levels[k] - levels[k + 1], 0.0),
-                    "fine_length",
-                    "Bulkheads, screen and bed.",
-                )
+    if k + 1 < len(spec.drums):
+        found.append(
+            Reading(
+                "Lost to the next", max(levels[k] - levels[k + 1], 0.0), "fine_length", "Bulkheads, screen and bed."
             )
-            size = bulkhead_for(pipe_size(drum.pipe))
-            found.append(Reading(f"Largest flange on drum {k + 1}", largest_flange(drum.diameter, size.gasket), "length",
-                                 f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.", "r − √(r² − (d/2)²)"))  # fmt: skip
-        if drum.role == "settle" and flow > 0:
-            share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
-            found.append(
-                Reading(
-                    f"Drum {k + 1} keeps of 0.1 mm dirt",
-                    share,
-                    "fraction",
-                    "Its fall against the rise of the water, flow over plan.",
-                    "Stokes and beyond",
-                    "±50 %",
-                )
+        )
+        size = bulkhead_for(pipe_size(drum.pipe))
+        found.append(Reading("Largest flange on it", largest_flange(drum.diameter, size.gasket), "length",
+                             f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.", "r − √(r² − (d/2)²)"))  # fmt: skip
+    if drum.role == "settle" and flow > 0:
+        share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
+        found.append(
+            Reading(
+                "Keeps of 0.1 mm dirt",
+                share,
+                "fraction",
+                "Its fall against the rise of the water, flow over plan.",
+                "Stokes and beyond",
+                "±50 %",
             )
-        if drum.flush > 0 and drum.role != "pump":
-            volume, seconds = flush_of(spec, k, levels[k], site)
-            weekly += volume * 7 * 86400 / spec.flush_every
-            found.append(
-                Reading(
-                    f"A flush of drum {k + 1}",
-                    volume,
-                    "volume",
-                    f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}.",
-                    "full pipe",
-                    "±20 %",
-                )
+        )
+    if drum.role in ("media", "stirred", "moving"):
+        found.append(
+            Reading(
+                "Filled with media",
+                drum.media / max(drum.area * (levels[k] - spec.stand), 1e-9),
+                "fraction",
+                "Bulk of the media by the water in it.",
             )
-    if weekly:
-        found.append(Reading("All flushes in a week", weekly, "volume", "Counts as water change; have it replaced."))
+        )
+    if drum.flush > 0 and drum.role != "pump":
+        volume, seconds = flush_of(spec, k, levels[k], site)
+        found.append(
+            Reading(
+                "A flush",
+                volume,
+                "volume",
+                f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}.",
+                "full pipe",
+                "±20 %",
+            )
+        )
     return found
+
+
+def _weekly(spec: DrumTrain, site: Site, levels: list[float]) -> list[Reading]:
+    flushed = [k for k, d in enumerate(spec.drums) if d.flush > 0 and d.role != "pump"]
+    weekly = sum(flush_of(spec, k, levels[k], site)[0] * 7 * 86400 / spec.flush_every for k in flushed)
+    return (
+        [Reading("All flushes in a week", weekly, "volume", "Counts as water change; have it replaced.")]
+        if weekly
+        else []
+    )
 
 
 def commands(spec: DrumTrain, path: Path) -> tuple[tuple[str, Edit], ...]:

@@ -36,6 +36,7 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
     on = -1.0 if left_on else 1.0
     for k, (drum, left) in enumerate(zip(spec.drums, lefts, strict=True)):
         right = left + drum.diameter
+        owner = drum_id(spec, k)
         level = solution.level[drum_id(spec, k)]
         shapes += vessel_sketch(left, right, spec.stand, spec.stand + drum.height, level, owner)
         shapes += _contents(spec, drum, left, level, owner)
@@ -69,6 +70,7 @@ def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawi
             Handle(((left + right) * 500, (spec.stand + drum.height) * 1000), "y", (*path, "drums", k, "height"), drum.height, drum.outlet + 0.05, 3.0,
                    f"rim of drum {k + 1}", "drum", owner=owner)
         )  # fmt: skip
+    owner = spec.id
     x = lefts[0] * 1000 - 5 if not left_on else (lefts[0] + spec.drums[0].diameter) * 1000 + 5
     shapes.append(
         Dimension(
