@@ -145,5 +145,7 @@ def test_random_networks_balance_and_answer_to_levels(size, random):
         up, down = list(levels), list(levels)
         up[k] += h
         down[k] -= h
-        by_hand = (group.exchange(up)[0] - group.exchange(down)[0]) / (2 * h)
-        assert slopes[:, k] == pytest.approx(by_hand, rel=2e-2, abs=1e-7)
+        sides = (group.exchange(up)[0] - gained) / h, (gained - group.exchange(down)[0]) / h
+        low, high = np.minimum(*sides), np.maximum(*sides)  # at the edge of laminar flow the two differ
+        room = 2e-2 * np.maximum(abs(low), abs(high)) + 1e-7
+        assert (slopes[:, k] > low - room).all() and (slopes[:, k] < high + room).all()

@@ -8,8 +8,9 @@ from amounts import LPH
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam
 from fuente.hydraulics.pumps import PumpCurve
+from fuente.network.beds import Bed, Drips, Film, FloatFed, Resistance, Sealed, Through, bed_loss, hole_loss
 from fuente.network.laws import Bulkhead, Gap, Outlet, Pad, ReturnLine, Sheet, Spill, Standpipe, Weir
-from fuente.network.supplies import FloatValve, Header, Lines, RimSiphon
+from fuente.network.supplies import Falls, FloatValve, Header, Lines, RimSiphon
 from fuente.water.properties import water
 
 STUFF = water(20)
@@ -32,6 +33,13 @@ LAWS = {
     "gutter": Header(0.1, 0.06, 0.08, 0.005, 2.4, Pipe(0.0452, 0.9, 3.0), -0.7),
     "lines": Lines(Bulkhead(0.15, Pipe(0.0362, 0.06, 1.5)), 2),
     "float": FloatValve(0.25, 0.02, 2e-5, 0.1),
+    "bed": Bed(0.08, 0.2, bed_loss(foam(20), 0.03, 0.08, STUFF), hole_loss(8e-4), 4.0),
+    "through": Through(Bulkhead(0.15, Pipe(0.0362, 0.06, 1.5)), 2, bed_loss(foam(20), 0.1, 0.1, STUFF), 3.0),
+    "float-fed": FloatFed(Bulkhead(0.05, Pipe(0.0362, 0.3, 2.0)), 1, 0.3, 0.05),
+    "drips": Drips(0.1, 6e-4),
+    "sealed": Sealed(0.05, Pipe(0.0127, 2.4, 4.0), 1, Resistance(40.0, 2e5)),
+    "film": Film(0.0, 0.05, 0.4),
+    "falls": Falls(Standpipe(0.2, -0.6, Pipe(0.0362, 1.0, 3.0), 0.05, 0.08), 3, 0.5),
     "rim-siphon": RimSiphon(0.12, 0.14, Pipe(0.0284, 0.6, 2.4)),
 }
 level = st.floats(0.02, 0.48)
@@ -63,7 +71,7 @@ def test_more_head_never_means_less_flow(name, a, b, more):
     assert law.flow(a, b + more)[0] <= q + slack
 
 
-@pytest.mark.parametrize("name", ["weir", "gap", "pad", "bulkhead", "sheet"])
+@pytest.mark.parametrize("name", ["weir", "gap", "pad", "bulkhead", "sheet", "bed", "through"])
 @given(a=level, b=level)
 def test_two_way_laws_are_the_same_both_ways(name, a, b):
     assert LAWS[name].flow(a, b)[0] == pytest.approx(-LAWS[name].flow(b, a)[0], rel=1e-12, abs=1e-15)
@@ -108,3 +116,40 @@ def test_a_dearer_back_way_slows_the_siphon():
 
     off = replace(LINE, on=False, leak=1.0)
     assert -replace(off, reverse_k=40.0).flow(0.3, 1.32)[0] < -off.flow(0.3, 1.32)[0]
+
+
+def test_beds_lose_what_darcy_and_forchheimer_say():
+    """By hand: foam of 20 ppi, 100 mm thick on 0.1 m², and a hole of 8 cm² after it, in a row."""
+    medium, flow, area, thick = foam(20), 2000 * LPH, 0.1, 0.1
+    speed = flow / area
+    pressure = thick * (STUFF.viscosity * speed / medium.permeability + STUFF.density * medium.inertia * speed**2)
+    hole = (flow / (0.62 * 8e-4)) ** 2 / (2 * 9.80665)
+    drop = 3 * pressure / (STUFF.density * 9.80665) + hole
+    law = Bed(0.0, 0.05, bed_loss(medium, area, thick, STUFF), hole_loss(8e-4), 3.0)
+    assert law.flow(0.2 + drop, 0.2)[0] == pytest.approx(flow, rel=1e-3)
+
+
+@given(drop=st.floats(1e-4, 0.3), dirt=st.floats(1, 100))
+def test_a_line_with_a_bed_is_the_two_in_a_row(drop, dirt):
+    """What passes loses in pipe and bed together exactly the drop."""
+    pipe, bed = Pipe(0.0127, 2.4, 4.0), Resistance(40.0, 2e5)
+    q = Sealed(0.0, pipe, 2, bed, dirt).flow(0.3 + drop, 0.3)[0]
+    assert pipe.head_loss(q / 2) + bed.times(dirt).loss(q) == pytest.approx(drop, rel=1e-6)
+    assert Sealed(0.0, pipe, 2, bed, dirt, open_share=0.0).flow(0.3 + drop, 0.3)[0] == 0
+
+
+def test_a_float_holds_by_the_water_that_it_hangs_in():
+    valve = FloatFed(Bulkhead(0.05, Pipe(0.0362, 0.3, 2.0)), 1, 0.3, 0.05)
+    full = valve.by_float(0.6, 0.4, 0.2)[0]
+    assert full == pytest.approx(Bulkhead(0.05, Pipe(0.0362, 0.3, 2.0)).flow(0.6, 0.4)[0])
+    assert 0 < valve.by_float(0.6, 0.4, 0.27)[0] < full
+    assert valve.by_float(0.6, 0.4, 0.3)[0] == 0
+    stuck = FloatFed(valve.one, 1, 0.3, 0.05, "open")
+    assert stuck.by_float(0.6, 0.4, 0.35)[0] == pytest.approx(full)
+
+
+def test_a_film_keeps_what_runs_through_it():
+    law = Film(0.0, 0.05, 0.4)
+    q = 600 * LPH
+    held = 0.4 * q**0.6
+    assert law.flow(held / 0.05, -1.0)[0] == pytest.approx(q, rel=1e-9)

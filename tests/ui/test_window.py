@@ -183,6 +183,8 @@ def test_keys_are_listed(window, qtbot):
 
 def test_stage_and_station_keys(window):
     QTest.keyClick(window, Qt.Key.Key_3, Qt.KeyboardModifier.ControlModifier)
+    assert window.stage == "media"
+    QTest.keyClick(window, Qt.Key.Key_4, Qt.KeyboardModifier.ControlModifier)
     assert window.stage == "build"
     QTest.keyClick(window, Qt.Key.Key_2, Qt.KeyboardModifier.ControlModifier)
     first = window.workspace.selected

@@ -228,6 +228,11 @@ def round_cell(
     return Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, area, solids), owner=owner)
 
 
+def sealed_curve(low: float, top: float, full: float) -> LevelCurve:
+    """A closed vessel: its level is its head, in m from ``low`` to ``top``, and its water stays, but for a few hundredths by which hoses give."""
+    return LevelCurve((low, top), (0.95 * full, 1.05 * full))
+
+
 def spill(key: str, cell: Cell, around: float) -> Link:
     """Over a rim of a length in m onto the floor."""
     return Link(key, f"{cell.name} over its rim", cell.id, FLOOR, Spill(cell.rim, around), "spill", cell.owner)

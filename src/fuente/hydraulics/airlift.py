@@ -120,6 +120,7 @@ def best_air(
     return best, lifted(best)
 
 
+_LEAST_STRAIGHT = 0.05  # s/m²: keeps a wide tube's slope at rest finite; 0.005 mm at 360 L/h
 _SLOW_REYNOLDS = 500.0  # under which a tube's laminar loss counts beside its friction factor
 
 
@@ -142,6 +143,7 @@ class LiftTubes:
         loss = self.friction * self.length / self.bore + self.k
         square = 1.0 / (2 * GRAVITY * self.length * area**2)
         straight = 128 * self.kinematic / (math.pi * GRAVITY * self.bore**4)  # Hagen–Poiseuille, a length of it
+        straight = np.maximum(straight, _LEAST_STRAIGHT / self.length)
         slow = _SLOW_REYNOLDS * self.kinematic * math.pi / 4 * self.bore
         return c0, drift, loss, square, straight, slow
 

@@ -238,15 +238,21 @@ class Sealed:
     open_share: float = 1.0
 
     def flow(self, a: float, b: float) -> Flow:
-        """By the two heads, either way, the pipes side by side and the bed after them."""
+        """By the two heads, the pipes side by side and the bed after them; back it falls to the intake at the lowest."""
         n = self.count * self.open_share
-        wet, by_wet = smooth_step((a - self.intake) / 0.01)
-        if n <= 0 or wet <= 0:
+        if n <= 0:
             return NO_FLOW
-        drop = abs(a - b)
-        q, slope = self._through(drop, n)
-        sign = 1.0 if a >= b else -1.0
-        return sign * q * wet, slope * wet + sign * q * by_wet / 0.01, -slope * wet
+        if a < b:
+            low = max(a, self.intake)
+            if b <= low:
+                return NO_FLOW
+            q, slope = self._through(b - low, n)
+            return -q, slope if a > self.intake else 0.0, -slope
+        wet, by_wet = smooth_step((a - self.intake) / 0.01)
+        if wet <= 0:
+            return NO_FLOW
+        q, slope = self._through(a - b, n)
+        return q * wet, slope * wet + q * by_wet / 0.01, -slope * wet
 
     def _through(self, drop: float, n: float) -> tuple[float, float]:
         bed = self.soft.times(self.dirt)

@@ -6,6 +6,7 @@ from fuente.catalogue import fitting, medium, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.canister.spec import PAST, Canister
 from fuente.devices.filtering import Site
+from fuente.devices.plumbing import sealed_curve
 from fuente.devices.pocket import bed_id, cell_id, out_id
 from fuente.devices.pumping import BACKWARDS_K, pump_curve
 from fuente.errors import SpecError
@@ -13,7 +14,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam, packed
 from fuente.network.beds import Resistance, Sealed, bed_loss
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, Link
 
 _NEVER = -50.0  # m: a sealed pump draws no air while its suction holds
 
@@ -44,10 +45,7 @@ def lower(spec: Canister, site: Site) -> Fragment:
     )
     top = max(tank.rim, floor + spec.height) + 3.0
     full = max(spec.inside - solids, 0.1 * spec.inside)
-    thin = spec.bores * size.area
-    curve = LevelCurve(
-        (floor - 10.0, floor, floor + spec.height, top), (0.0, 1e-6, full, full + thin * (top - floor - spec.height))
-    )
+    curve = sealed_curve(floor - 10.0, top, full)
     cell = Cell(cell_id(spec), spec.name, floor - 10.0, top, curve, owner=spec.id)
     k = fitting("strainer").k + 3 * fitting("elbow_45").k + 2 * fitting("ball_valve").k + 2 * fitting("barb").k + 1.0
     suction = Pipe(size.bore, spec.length, k, size.roughness, site.water)

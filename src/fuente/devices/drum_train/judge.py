@@ -32,6 +32,11 @@ def surface(spec: DrumTrain, schools: Schools) -> float:
 def grow(spec: DrumTrain, site: Site, factor: float, path: Path) -> Edit | None:
     """More media in the drums that hold some, to two thirds of their height over the grid."""
     changes = []
+    schools = site.ruled(spec)
+    own = sum(d.media * medium(d.medium).living(schools.surface == "core") for d in spec.drums if d.holds_media)
+    if own <= 0:
+        return None
+    factor = 1 + (factor - 1) * surface(spec, schools) / own  # the foam stays as it is
     for k, drum in enumerate(spec.drums):
         if drum.holds_media:
             most = 0.66 * drum.area * (drum.outlet - drum.grid)

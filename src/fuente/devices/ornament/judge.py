@@ -29,8 +29,11 @@ def stone_needed(spec: Ornament) -> float:
 
 def grow(spec: Ornament, site: Site, factor: float, path: Path) -> Edit | None:
     """More media, as far as the cavity holds it."""
-    more = spec.media * factor
-    if spec.media <= 0 or more + spec.foam_bulk > 0.9 * spec.cavity:
+    if spec.media <= 0:
+        return None
+    own = spec.media * medium(spec.medium).living(site.ruled(spec).surface == "core")
+    more = spec.media * (1 + (factor - 1) * surface(spec, site.ruled(spec)) / own)  # the foam stays as it is
+    if more + spec.foam_bulk > 0.9 * spec.cavity:
         return None
     return Edit("Add media", (Change((*path, "media"), round(more + 5e-5, 4)),))
 

@@ -5,13 +5,14 @@ from __future__ import annotations
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site
+from fuente.devices.plumbing import sealed_curve
 from fuente.devices.pocket import bed_id, cell_id, out_id
 from fuente.devices.pumping import BACKWARDS_K, pump_curve
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import Sealed
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, Link
 
 _UP = 12.0  # m over the room's floor to which its head is followed
 
@@ -21,10 +22,7 @@ def lower(spec: Steriliser, site: Site) -> Fragment:
     tank = site.tank
     size = pipe_size(spec.hose)
     foot = spec.stand
-    curve = LevelCurve(
-        (foot - 10.0, foot, foot + spec.diameter, _UP),
-        (0.0, 1e-6, spec.water, spec.water + size.area * (_UP - foot - spec.diameter)),
-    )
+    curve = sealed_curve(foot - 10.0, _UP, spec.water)
     cell = Cell(cell_id(spec), spec.name, foot - 10.0, _UP, curve, owner=spec.id)
     half = Pipe(size.bore, spec.run, 2 * fitting("elbow_45").k + fitting("ball_valve").k, size.roughness, site.water)
     never = foot - 50.0
