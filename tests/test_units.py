@@ -5,7 +5,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fuente.errors import EntryError
-from fuente.units import UnitSystem, fill, parse, parse_dimensions, shown
+from fuente.units import QUANTITIES, UnitSystem, fill, parse, parse_dimensions, shown
 
 US = UnitSystem.US
 
@@ -84,3 +84,22 @@ def test_any_text_is_a_number_or_a_sentence(text):
         assert isinstance(parse(text, "length"), float)
     except EntryError as error:
         assert str(error).endswith(".")
+
+
+@pytest.mark.parametrize(
+    ("text", "quantity", "value"),
+    [("380", "specific_surface", 380.0), ("380 m2/m3", "specific_surface", 380.0), ("100 ft²/ft³", "specific_surface", 328.084), ("500", "density", 500.0),
+     ("1.05 kg/L", "density", 1050.0), ("640 kg/m³", "density", 640.0), ("1.5 %", "percent", 0.015), ("6", "weeks", 6 * 604800.0), ("90 s", "minutes", 90.0)],
+)  # fmt: skip
+def test_figures_of_media(text, quantity, value):
+    assert parse(text, quantity) == pytest.approx(value, rel=1e-5)
+
+
+@pytest.mark.parametrize("quantity", QUANTITIES)
+@pytest.mark.parametrize("system", UnitSystem)
+def test_what_is_shown_can_be_typed_again(quantity, system):
+    """Every quantity reads its own figures, in both unit systems."""
+    spec = QUANTITIES[quantity]
+    size = (spec.us if system == UnitSystem.US else spec.metric)[1]
+    value = 25.0 if quantity in ("temperature", "angle", "salinity") else 25 * size
+    assert parse(shown(value, quantity, system), quantity, system) == pytest.approx(value, rel=2e-2)

@@ -189,6 +189,12 @@ _ALIASES = {
     "m3/h": "m**3/h",
     "m³/h": "m**3/h",
     "ft3": "ft**3",
+    "m2/m3": "1/m",
+    "m²/m³": "1/m",
+    "ft2/ft3": "1/ft",
+    "ft²/ft³": "1/ft",
+    "kg/m3": "kg/m**3",
+    "kg/m³": "kg/m**3",
     "days": "day",
     "weeks": "week",
     "hours": "hour",
@@ -203,7 +209,7 @@ _ALIASES = {
 
 _NUMBER = r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
 # What a unit may be written with; anything else never reaches the parser.
-_UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+)?|1/hour")
+_UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+(?:\*\*[23])?)?|1/hour|1/m|1/ft")
 _TERM = re.compile(rf"\s*({_NUMBER})\s*([^\d\s+\-.][^\d\s]*(?:\s?an hour|[23](?![\d])(?:/\w+)?)?(?:/\w+)?)?\s*")
 
 

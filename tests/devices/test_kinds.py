@@ -197,7 +197,7 @@ def test_its_water_is_kept_when_things_break(built, kind, tank, faults):
 PLAIN = (Phase.explicit, Phase.generate)
 
 
-@settings(max_examples=14, phases=PLAIN)
+@settings(max_examples=12, phases=PLAIN)
 @given(
     st.lists(st.sampled_from(sorted(KINDS)), min_size=2, max_size=4),
     st.sampled_from(FAULTS),
@@ -223,8 +223,8 @@ def test_random_systems_of_many_kinds_keep_their_water(kinds, first, second, lar
                 "x", (*set_value("x", ("filters", len(system.filters) - 1, "drain", "into"), vessels[0]).changes,)
             )
             system = apply(system, edit)
-    analysis = Analysis(system)
     try:
+        analysis = Analysis(system)
         analysis.situation("running")
     except FuenteError:
         return  # one clear sentence

@@ -11,6 +11,7 @@ from pydantic import Field
 
 from fuente.catalogue import Medium, medium
 from fuente.devices.base import (
+    Change,
     Choice,
     Edit,
     Finding,
@@ -18,6 +19,7 @@ from fuente.devices.base import (
     Home,
     Parts,
     Path,
+    Rank,
     Reading,
     Spec,
     Station,
@@ -257,6 +259,20 @@ def school_readings(kind: Kind, spec: Any, site: Site) -> tuple[Reading, ...]:
             Reading(label, dict(options)[now], "", f"{why} A first layout by each: {words}." if words else why)
         )
     return tuple(found)
+
+
+DIRTY = 15.0  # times its clean loss at which what strains is due
+
+
+def clogged(spec: Any, path: Path) -> tuple[Finding, ...]:
+    """What strains and is long due, by how many times its clean loss the builder has entered or measured."""
+    if spec.dirt <= DIRTY:
+        return ()
+    return (
+        Finding("filter-dirty", Rank.FIX, f"{spec.name} is at {spec.dirt:.0f} times its clean loss.",
+                "Rinse it in old tank water; a clogged filter starves what lives in it.", spec.id, {}, "Clean it",
+                Edit(f"Clean {spec.name.lower()}", (Change((*path, "dirt"), 1.0),)), DIRTY - spec.dirt),
+    )  # fmt: skip
 
 
 def grid(value: float, step: float = 0.005) -> float:

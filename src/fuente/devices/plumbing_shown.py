@@ -8,7 +8,7 @@ from collections.abc import Sequence
 
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Part, Parts, Path, Rank, Reading
-from fuente.devices.filtering import Site, Vessel, choices_of
+from fuente.devices.filtering import Site, Vessel, choices_of, clogged
 from fuente.devices.plumbing import (
     QUIET_FALL,
     BesideSpec,
@@ -91,7 +91,7 @@ def judge_lines(
     spec: BesideSpec, site: Site, solution: Solution, path: Path, cells: Sequence[str]
 ) -> tuple[Finding, ...]:
     """No flow, falls beyond their open limit, fast pipes, vessels near their rim."""
-    found: list[Finding] = []
+    found: list[Finding] = [*clogged(spec, path)]
     flow = flow_in(spec, solution)
     if flow < 1e-9:
         found.append(

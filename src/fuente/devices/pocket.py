@@ -12,7 +12,7 @@ from pydantic import Field
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Fragment, Part, Parts, Path, Rank, Reading, measured
-from fuente.devices.filtering import FilterSpec, Site, choices_of, counted, picked
+from fuente.devices.filtering import FilterSpec, Site, choices_of, clogged, counted, picked
 from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_choices, pump_curve
 from fuente.drawing.primitives import Circle, Drawing, Handle, Polyline, Primitive, box
 from fuente.errors import SpecError
@@ -228,7 +228,7 @@ def drive_choices(spec: PocketSpec, path: Path) -> tuple[Choice, ...]:
 def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """No air, no flow, too much air, a mouth that does not suit, a clogged bed."""
     found: list[Finding] = []
-    flow = flow_of(spec, solution)
+    flow_of(spec, solution)
     depth = solution.level[site.tank.id] - site.tank.floor
     if spec.drive == "air":
         if spec.id not in site.drops:
@@ -267,12 +267,7 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
             )  # fmt: skip
     elif spec.outlet > depth + 0.3:
         found.append(_lower(spec, path, depth, "It lets its water fall {over:length}: that splashes."))
-    if flow > 1e-9 and spec.dirt > 15:
-        found.append(
-            Finding("pocket-dirty", Rank.FIX, f"{spec.name} is at {spec.dirt:.0f} times its clean loss.",
-                    "Rinse it in old tank water; a clogged filter starves what lives in it.", spec.id, {"drop": drop_of(spec, site, solution)},
-                    "Clean it", Edit(f"Clean {spec.name.lower()}", (Change((*path, "dirt"), 1.0),)))
-        )  # fmt: skip
+    found += clogged(spec, path)
     return tuple(found)
 
 

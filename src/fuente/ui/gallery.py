@@ -33,6 +33,7 @@ from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, fill, shown
 
 _COLUMNS = 4
+_WALK = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: _COLUMNS, Qt.Key.Key_Up: -_COLUMNS}
 
 
 class Gallery(QDialog):
@@ -110,6 +111,7 @@ class Gallery(QDialog):
             tile = Tile(kind, spec, self.workspace.units)
             tile.picked.connect(lambda t=tile: self._pick(t))
             tile.taken.connect(self._take)
+            tile.walked.connect(lambda by, at=n: self._walk(at + by))
             grid.addWidget(tile, n // _COLUMNS, n % _COLUMNS)
             self.tiles.append(tile)
         grid.setRowStretch(grid.rowCount(), 1)
@@ -157,6 +159,12 @@ class Gallery(QDialog):
             each.update()
         self._say()
 
+    def _walk(self, to: int) -> None:
+        if 0 <= to < len(self.tiles):
+            self.tiles[to].setFocus()
+            self._pick(self.tiles[to])
+            self.area.ensureWidgetVisible(self.tiles[to])
+
     def _say(self) -> None:
         tile = self.chosen
         if tile is None:
@@ -183,6 +191,7 @@ class Tile(QWidget):
 
     picked = Signal()
     taken = Signal()
+    walked = Signal(int)  # so many tiles on
 
     def __init__(self, kind: Kind, spec: FilterSpec | FuenteError, units: UnitSystem):
         super().__init__()
@@ -250,10 +259,8 @@ class Tile(QWidget):
             self.taken.emit()
         elif event.key() == Qt.Key.Key_Space:
             self.picked.emit()
-        elif event.key() in (Qt.Key.Key_Right, Qt.Key.Key_Down):
-            self.focusNextChild()
-        elif event.key() in (Qt.Key.Key_Left, Qt.Key.Key_Up):
-            self.focusPreviousChild()
+        elif event.key() in _WALK:
+            self.walked.emit(_WALK[Qt.Key(event.key())])
         else:
             super().keyPressEvent(event)
 

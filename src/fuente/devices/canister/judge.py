@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.canister.spec import PAST, Canister
-from fuente.devices.filtering import Site
+from fuente.devices.filtering import Site, clogged
 from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
@@ -46,7 +46,7 @@ def wet_mass(spec: Canister) -> float:
 
 def judge(spec: Canister, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Flow, order of layers, bypass, suction, weight, intake."""
-    found: list[Finding] = []
+    found: list[Finding] = [*clogged(spec, path)]
     flow = flow_of(spec, solution)
     if flow < 1e-9:
         found.append(

@@ -20,7 +20,7 @@ def first(site: Site) -> SockStage:
     """A pump lifts water into socks over the rim, from where it falls back; led from an overflow, it goes on its way."""
     flow = max(2 * site.volume / 3600, 300e-3 / 3600)
     count = min(max(math.ceil(flow / EACH - 0.2), 1), 8)
-    pipe = fall_pipe_for(flow)
+    pipe = fall_pipe_for(1.7 * flow)
     bore = pipe_size(pipe).bore
     stand = round(site.tank.rim + 0.04, 2)
     length = round(count * 0.22 + 0.06, 2)

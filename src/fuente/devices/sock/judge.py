@@ -26,7 +26,7 @@ def grow(spec: SockStage, site: Site, factor: float, path: Path) -> Edit | None:
 
 def judge(spec: SockStage, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Water over them, too much on each."""
-    _socks, under = ids(spec)
+    socks, under = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (under,)))
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
@@ -34,6 +34,13 @@ def judge(spec: SockStage, site: Site, solution: Solution, path: Path) -> tuple[
             Finding("overtops", Rank.FIX, "{over:flow} goes over the socks instead of through them.", "Change them, or take coarser felt or more socks.", spec.id,
                     {"over": over}, "Fresh socks" if spec.dirt > 1 else "",
                     Edit("Change socks", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None, -over)
+        )  # fmt: skip
+    room = spec.sock
+    high = solution.level[socks] - solution.network.cell(socks).floor
+    if over <= 1e-7 and high > 0.7 * room:
+        found.append(
+            Finding("socks-full", Rank.CONSIDER, "Water stands {high:length} in socks of {room:length}.", "The level in them is the gauge of how full they are: change them.",
+                    spec.id, {"high": high, "room": room}, "Fresh socks", Edit("Change socks", (Change((*path, "dirt"), 1.0),)), 0.7 * room - high)
         )  # fmt: skip
     each = flow_in(spec, solution) / spec.socks * (0.18 / spec.diameter)
     if each > 1.5 * EACH:

@@ -1,0 +1,278 @@
+"""From the gallery to findings, by hand, for every kind; many tanks at once; media and load; schools."""
+
+from __future__ import annotations
+
+import os
+import shutil
+import subprocess
+import sys
+import textwrap
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel
+from ui_hands import drag, type_into
+
+from fuente.demo import nursery
+from fuente.devices import KINDS, kind_of
+from fuente.devices.base import Rank
+from fuente.devices.tank.spec import Tank
+from fuente.document.files import load
+from fuente.document.system import System
+from fuente.ui.gallery import Gallery
+from fuente.ui.own_media import OwnMediumDialog
+
+DAY = 86400.0
+CLICK = Qt.MouseButton.LeftButton
+
+
+@pytest.fixture
+def bare(window):
+    """A window with one tank and nothing in it."""
+    window.set_document(System(tanks=(Tank(length=1.0, width=0.45, height=0.5, stand=0.85, feed=2e-3 / DAY),)), None)
+    return window
+
+
+def add(window, kind, many=False):
+    """Open the gallery, press the picture of a kind, take it."""
+    gallery = Gallery(window.workspace, window.workspace.tank_in_view(), window)
+    gallery.show()
+    tile = next(t for t in gallery.tiles if t.kind.id == kind)
+    QTest.mouseClick(tile, CLICK)
+    assert kind_of(tile.spec).name in tile.accessibleName()
+    if many:
+        gallery.many.setChecked(True)
+    QTest.mouseClick(gallery.add, CLICK)
+    return window.workspace.system.filters
+
+
+@pytest.mark.parametrize("kind", KINDS)
+def test_from_gallery_to_findings(bare, kind, qtbot):
+    """Added by its picture; its row, card and drawing are there; a handle moves it; dirt is found and mended; undone whole."""
+    filters = add(bare, kind)
+    assert [f.kind for f in filters] == [kind]
+    w, page = bare.workspace, bare.page("water")
+    key = filters[0].id
+    assert w.selected == key
+    assert any(s.id == key for s in w.stations)
+    assert page.card.findChild(QLabel, "heading").text() == filters[0].name
+    assert not [f for f in w.findings if f.rank is Rank.STOP]
+    view = page.view
+    grip = next(h for h in view.drawing().handles if h.path[:2] == ("filters", 0) and h.low < h.value < h.high)
+    drag(view, grip, *((0, -6) if grip.axis == "y" else (6, 0)))
+    assert w.system.filters[0] != filters[0] or w.history.undo_name.startswith("Add")  # moved, or refused with a reason
+    if not w.history.undo_name.startswith("Add"):
+        w.undo()
+    if hasattr(filters[0], "dirt"):
+        from fuente.document.system import set_value
+
+        clean = {f.code for f in w.findings}
+        assert w.edit(set_value("Let it clog", ("filters", 0, "dirt"), 400.0))
+        w.check_now()
+        worse = [f for f in w.findings if f.code not in clean]
+        assert worse, "four hundred times its clean loss, and nothing said"
+        w.undo()
+    for name in w.analysis.names():
+        w.show(name)
+        assert any(getattr(s, "owner", "").partition(".")[0] == key for s in view.drawing().shapes)
+    while w.history.undo_name:
+        w.undo()
+    assert not w.system.filters
+    assert not w.system.airs
+
+
+def test_pictures_follow_and_a_kind_without_room_says_why(window, qtbot):
+    gallery = Gallery(window.workspace, "tank", window)
+    gallery.show()
+    qtbot.waitUntil(
+        lambda: all(t.drawing is not None or t.failed or not hasattr(t.spec, "kind") for t in gallery.tiles),
+        timeout=8000,
+    )
+    assert len(gallery.tiles) == len(KINDS)
+    for tile in gallery.tiles:
+        QTest.mouseClick(tile, CLICK)
+        assert len(gallery.said.text()) > 20
+    gallery.reject()
+
+
+def test_the_gallery_by_keyboard(bare):
+    gallery = Gallery(bare.workspace, "tank", bare)
+    gallery.show()
+    gallery.tiles[0].setFocus()
+    QTest.keyClick(gallery.tiles[0], Qt.Key.Key_Right)
+    assert gallery.chosen is gallery.tiles[1]
+    QTest.keyClick(gallery.tiles[1], Qt.Key.Key_Return)
+    assert [f.kind for f in bare.workspace.system.filters] == [gallery.tiles[1].kind.id]
+
+
+def test_one_kind_into_eight_tubs_with_its_air(window):
+    """Duplicated on one press: filters and drops for all, one undo."""
+    window.set_document(nursery(), None)
+    before = window.workspace.system
+    made = add(window, "under_gravel", many=True)
+    assert len(made) == len(before.filters) + 8
+    assert sum(len(a.drops) for a in window.workspace.system.airs) == sum(len(a.drops) for a in before.airs) + 8
+    window.workspace.undo()
+    assert window.workspace.system == before
+
+
+def test_the_nursery_s_open_valve_is_found_and_set(window):
+    window.set_document(nursery(), None)
+    w = window.workspace
+    w.check_now()
+    found = next(f for f in w.findings if f.action == "Set all air valves")
+    page = window.page("water")
+    row = next(r for r in page.findings.rows if r.finding.code == found.code)
+    QTest.mouseClick(row.action, CLICK)
+    w.check_now()
+    assert not [f for f in w.findings if f.code == found.code]
+
+
+def test_feed_is_typed_in_the_table_and_the_surface_follows(window):
+    page = window.page("media")
+    window.show_stage("media")
+    column = next(
+        c for c in range(page.load_table.columnCount()) if page.load_table.horizontalHeaderItem(c).text() == "Feed"
+    )
+    page.load_table.item(0, column).setText("9 g/day")
+    assert window.workspace.system.tanks[0].feed * DAY == pytest.approx(9e-3)
+    assert "Feed" not in page.error.text()
+    wants = page.load_table.item(0, 7).text()
+    page.load_table.item(0, column).setText("18 g")  # a weight is no feed
+    assert page.error.isVisible()
+    assert window.workspace.system.tanks[0].feed * DAY == pytest.approx(9e-3)
+    page.load_table.item(0, column).setText("18 g/day")
+    assert page.load_table.item(0, 7).text() != wants
+    assert window.workspace.history.undo_name.endswith("feed")
+
+
+def test_stock_by_number_and_length_makes_the_feed(window):
+    page = window.page("media")
+    window.show_stage("media")
+    page.load_table.item(0, 4).setText("0")
+    page.load_table.item(0, 1).setText("100")
+    page.load_table.item(0, 2).setText("40 mm")
+    tank = window.workspace.system.tanks[0]
+    assert tank.fed * DAY == pytest.approx(100 * 12.5 * 0.04**3 * 0.015)
+    assert page.load_table.item(0, 4).text() == "1.20 g/day"
+
+
+def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
+    page = window.page("media")
+    window.show_stage("media")
+    table = page.media_table
+    names = lambda: [table.item(r, 0).text() for r in range(table.rowCount())]  # noqa: E731
+    table.sortByColumn(2, Qt.SortOrder.DescendingOrder)
+    assert names()[0] == "Sintered glass"
+    type_into(page.lift, "0.5 kg")
+    assert max(int(table.item(r, 7).text()) for r in range(table.rowCount())) > 1
+
+    def fill(dialog):
+        type_into(dialog.fields["name"], "Lava from the quarry")
+        type_into(dialog.fields["surface"], "380")
+        type_into(dialog.fields["cost"], "0.15")
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(OwnMediumDialog, "exec", fill)
+    QTest.mouseClick(page.add, CLICK)
+    own = window.workspace.system.media[0]
+    assert (own.name, own.surface, own.cost) == ("Lava from the quarry", 380.0, 0.15)
+    row = names().index("Lava from the quarry")
+    table.selectRow(row)
+    assert page.change.isEnabled()
+    assert page.remove.isEnabled()
+    QTest.mouseClick(page.remove, CLICK)
+    assert not window.workspace.system.media
+    window.workspace.undo()
+    assert window.workspace.system.media == (own,)
+
+
+def test_a_bad_figure_of_an_own_medium_is_said(window):
+    from fuente.document.media import OwnMedium
+    from fuente.units import UnitSystem
+
+    dialog = OwnMediumDialog(OwnMedium(), UnitSystem.METRIC, "x", window)
+    dialog.show()
+    type_into(dialog.fields["void"], "130 %")
+    dialog.accept()
+    assert dialog.made is None
+    assert "at most 99 %" in dialog.error.text()
+
+
+def test_a_school_is_chosen_for_all_and_left_for_one(window):
+    """The project's school says what it would change; a filter may follow another."""
+    window.set_document(nursery(), None)
+    page = window.page("media")
+    window.show_stage("media")
+    assert "gentle roll: air" in page.school_words["roll"].text()
+    box = page.school_boxes["roll"]
+    box.setCurrentIndex(1)
+    box.activated.emit(1)
+    assert window.workspace.system.schools.roll == "hard"
+    assert window.workspace.history.undo_name == "A bed is moved: hard tumble"
+    window.workspace.select("bed-1")
+    station = window.workspace.station()
+    choice = next(c for c in station.choices if c.path[-1] == "roll" and c.path[-2] == "schools")
+    assert choice.options[0][1] == "as the system: hard tumble"
+    window.workspace.edit(choice.make("gentle"))
+    index = next(i for i, f in enumerate(window.workspace.system.filters) if f.id == "bed-1")
+    site = window.workspace.analysis.sites["bed-1"]
+    assert site.ruled(window.workspace.system.filters[index]).roll == "gentle"
+
+
+def test_the_brief_shows_any_tank(window):
+    window.set_document(nursery(), None)
+    window.show_stage("brief")
+    page = window.page("brief")
+    page.show_tank(6)
+    edit = page.findChild(type(page.heaters).__mro__[1], "field-tanks-6-feed")
+    type_into(edit, "0.5")
+    assert window.workspace.system.tanks[6].feed * DAY == pytest.approx(0.5e-3)
+    assert not page.rack.isEnabled()
+
+
+@pytest.mark.skipif(shutil.which("Xvfb") is None, reason="needs Xvfb; check installs it")
+def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
+    """On X: open the trough, add a canister by its picture, mend the flood, save."""
+    code = textwrap.dedent(
+        """
+        import sys
+        from pathlib import Path
+        from PySide6.QtCore import Qt
+        from PySide6.QtTest import QTest
+        from fuente.ui.app import application
+        app = application("light", 1.0)
+        assert app.platformName() == "xcb", app.platformName()
+        from fuente.ui.window import MainWindow
+        from fuente.ui.gallery import Gallery
+        window = MainWindow()
+        window.open_demo("courtyard-trough")
+        window.show()
+        QTest.qWaitForWindowExposed(window)
+        window.open_gallery()
+        gallery = next(w for w in app.topLevelWidgets() if isinstance(w, Gallery))
+        QTest.qWaitForWindowExposed(gallery)
+        tile = next(t for t in gallery.tiles if t.kind.id == "canister")
+        QTest.mouseClick(tile, Qt.MouseButton.LeftButton)
+        QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
+        page = window.page("water")
+        row = next(r for r in page.findings.rows if r.finding.code == "filter-pipe-blocked")
+        QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
+        window.workspace.save(Path(sys.argv[1]))
+        window.close()
+        app.processEvents()
+        print("done")
+        """
+    )
+    target = tmp_path / "real.fuente"
+    env = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "WAYLAND_DISPLAY")}
+    env["DISPLAY"] = xvfb_display
+    done = subprocess.run(
+        [sys.executable, "-c", code, str(target)], capture_output=True, text=True, timeout=90, env=env
+    )
+    assert done.stdout.strip().endswith("done"), done.stderr
+    system = load(target)
+    assert [f.kind for f in system.filters] == ["sieve_bed", "drum_train", "plant_bed", "canister"]
+    assert system.filters[2].drain.spare > 0
