@@ -228,8 +228,15 @@ def drive_choices(spec: PocketSpec, path: Path) -> tuple[Choice, ...]:
 def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """No air, no flow, too much air, a mouth that does not suit, a clogged bed."""
     found: list[Finding] = []
-    flow_of(spec, solution)
+    flow = flow_of(spec, solution)
     depth = solution.level[site.tank.id] - site.tank.floor
+    blown = spec.drive == "air" and spec.id in site.drops and air_of(spec, solution) > 1e-9
+    if flow < 1e-9 and (blown or spec.drive == "pump"):
+        found.append(
+            Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.",
+                    "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives in it dies within hours.",
+                    spec.id)
+        )  # fmt: skip
     if spec.drive == "air":
         if spec.id not in site.drops:
             found.append(
