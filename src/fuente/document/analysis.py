@@ -280,7 +280,9 @@ class Analysis:
 
     def settled(self, name: str, network: Network) -> Solution:
         """Where the water goes from the running levels in a changed network, with what is known of that situation as a guess."""
-        return self._settle(name, network, self.running.level)
+        solution = self._settle(name, network, self.running.level)
+        self._guess[name] = solution.level
+        return solution
 
     def _running(self) -> Situation:
         for line in self.system.returns:

@@ -52,7 +52,7 @@ def pipe_blocked(analysis: Analysis) -> Situation:
         law = stopped(analysis.laws[key], 1.0)
         if law is None:
             continue
-        solution = analysis.settled("pipe_blocked", analysis.calm.replace_links({key: law}))
+        solution = analysis.settled(f"pipe_blocked.{spec.id}", analysis.calm.replace_links({key: law}))
         own = [c.id for c in solution.network.cells if c.owner == spec.id]
         left = min(solution.freeboard(c) for c in own)
         spilled = solution.spilled
