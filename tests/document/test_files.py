@@ -8,6 +8,7 @@ import jsonschema
 import pytest
 
 from fuente.document import files
+from fuente.demo import cascade
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value
 from fuente.errors import DocumentError
@@ -151,6 +152,13 @@ def test_the_first_version_is_still_read():
     old = load(HERE / "data" / "version-1.fuente")
     assert old.tanks[0].length == pytest.approx(1.5)
     assert [c.role for c in old.devices[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
+
+
+def test_the_second_version_is_still_read():
+    """Written by the last Fuente that knew sumps alone: it says the same as that demo of today."""
+    old = load(HERE / "data" / "version-2.fuente")
+    assert old == cascade()
+    assert old.version == FORMAT_VERSION
 
 
 def test_migrations_run_in_order_and_miss_none():

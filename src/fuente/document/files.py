@@ -27,8 +27,13 @@ def _to_many_tanks(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "version": 2}
 
 
+def _to_many_kinds(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 3 adds filters of all kinds, air, schools, own media and stock; all of version 2 stands as it is."""
+    return {**data, "version": 3}
+
+
 # version n → how a document of version n becomes one of version n + 1
-MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks}
+MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks, 2: _to_many_kinds}
 
 
 def text_of(system: System) -> str:

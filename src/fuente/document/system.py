@@ -26,7 +26,7 @@ from fuente.document.media import OwnMedium, own_used, with_own
 from fuente.errors import EntryError
 from fuente.units import UnitSystem
 
-FORMAT_VERSION = 2
+FORMAT_VERSION = 3
 
 
 class Space(Spec):
@@ -74,7 +74,7 @@ class System(Spec):
     """Tanks, filters, and the pipes between them."""
 
     format: Literal["fuente"] = "fuente"
-    version: Literal[2] = 2
+    version: Literal[3] = 3
     name: str = Field("Untitled system", max_length=120)
     place: str = Field("", max_length=120)
     notes: str = Field("", max_length=20000)

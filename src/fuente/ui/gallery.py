@@ -124,6 +124,13 @@ class Gallery(QDialog):
             first.setFocus()
         self._timer.start(0)
 
+    def draw_now(self) -> None:
+        """Every picture at once: for scripts."""
+        for tile in self.tiles:
+            if isinstance(tile.spec, FilterSpec):
+                tile.draw(self.workspace.system)
+        self._say()
+
     def _draw_next(self) -> None:
         tile = next(
             (t for t in self.tiles if t.drawing is None and isinstance(t.spec, FilterSpec) and not t.failed), None

@@ -226,7 +226,7 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
             width = fm.horizontalAdvance(words)
         elif label.style in ("label-small", "label-tag"):
             return
-        elif label.style == "label-fall" and label.side and width > label.room * scale + theme.px(26):
+        elif label.style == "label-fall" and label.side and width > label.room * scale + theme.px(6):
             return  # a short pipe among others: its card says it
     if label.rotated:
         painter.save()

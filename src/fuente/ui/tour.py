@@ -8,7 +8,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from fuente.demo import back_room, cascade, reading_room
+from fuente.demo import back_room, cascade, lantern, nursery, reading_room, trough
 from fuente.document.wet_test import Fault
 from fuente.errors import FuenteError
 
@@ -38,6 +38,7 @@ def _walk(folder: Path) -> list[Path]:
     from PySide6.QtWidgets import QWidget
 
     from fuente.ui.app import application
+    from fuente.ui.gallery import Gallery
     from fuente.ui.window import MainWindow
 
     app = application("light", 1.0)
@@ -96,6 +97,13 @@ def _walk(folder: Path) -> list[Path]:
     palette.close()
     workspace.journal.clear()
     _systems(window, shoot)
+    _filters(window, shoot)
+    gallery = Gallery(window.workspace, "tank", window)
+    gallery.draw_now()
+    shoot_with(window, gallery, folder / "gallery.png", settle)
+    written.append(folder / "gallery.png")
+    gallery.close()
+    window.workspace.journal.clear()
     window.set_document(reading_room(), None)
     workspace = window.workspace
     assert workspace is not None
@@ -138,6 +146,26 @@ def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
     window.workspace.check_now()
     window.workspace.select("return.uv")
     shoot("cascade", window)
+    window.workspace.journal.clear()
+
+
+def _filters(window: Any, shoot: Callable[[str, Any], None]) -> None:
+    """Filters in series, on air, from the gallery; the load with media side by side."""
+    window.set_document(trough(), None)
+    window.workspace.check_now()
+    window.workspace.select("drums")
+    shoot("trough", window)
+    window.show_stage("media")
+    shoot("media-and-load", window)
+    window.workspace.journal.clear()
+    window.set_document(nursery(), None)
+    window.workspace.check_now()
+    window.workspace.select("air")
+    shoot("nursery", window)
+    window.workspace.journal.clear()
+    window.set_document(lantern(), None)
+    window.workspace.select("lantern")
+    shoot("lantern", window)
 
 
 def shoot_with(window, dialog, path: Path, settle) -> None:  # type: ignore[no-untyped-def]
@@ -148,6 +176,6 @@ def shoot_with(window, dialog, path: Path, settle) -> None:  # type: ignore[no-u
     picture = window.grab()
     painter = QPainter(picture)
     over = dialog.grab()
-    painter.drawPixmap((window.width() - dialog.width()) // 2, 96, over)
+    painter.drawPixmap((window.width() - dialog.width()) // 2, min(96, window.height() - dialog.height() - 8), over)
     painter.end()
     picture.scaled(*SIZE).save(str(path))

@@ -16,7 +16,7 @@ ROLES = {
     "settle": "settling cone", "brush": "brushes", "foam": "foam", "media": "standing media", "stirred": "media, stirred and flushed",
     "moving": "moving bed", "pump": "pump drum",
 }  # fmt: skip
-SEALS = {"bulkhead": "bulkheads with a gasket", "grommet": "rubber seals for pipe"}
+SEALS = {"bulkhead": "bulkheads", "grommet": "rubber seals"}
 FLOWS = {"up": "up through it", "down": "down through it"}
 
 
