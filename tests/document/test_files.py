@@ -7,8 +7,8 @@ from pathlib import Path
 import jsonschema
 import pytest
 
-from fuente.document import files
 from fuente.demo import cascade
+from fuente.document import files
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value
 from fuente.errors import DocumentError

@@ -221,6 +221,7 @@ class ReturnLine:
     pump_k: float = 3.0  # loss backwards through a standing pump, on the pipe's bore
     reverse_k: float = 0.0  # what the held-open valve adds
     valve: bool = True  # whether there is a check valve at all
+    lines: int = 1  # rising pipes alike, side by side
 
     def flow(self, a: float, b: float) -> Flow:
         """From the pump chamber to the tank; negative as a back-siphon while the pump stands."""
@@ -228,9 +229,9 @@ class ReturnLine:
 
     def loss(self, flow: float) -> tuple[float, float]:
         """Head lost in m at a flow in m³/s, and its slope: the pipe and the outlets side by side."""
-        lost, slope = self.pipe.loss_and_slope(flow)
+        lost, slope = self.pipe.loss_and_slope(flow / self.lines)
         total = self._conductance
-        return lost + (flow / total) ** 2, slope + 2 * flow / total**2
+        return lost + (flow / total) ** 2, slope / self.lines + 2 * flow / total**2
 
     def lift(self, a: float, b: float) -> float:
         """Static head in m: to the tank's water, or to an outlet that stands above it."""
@@ -272,6 +273,7 @@ class ReturnLine:
         if total <= 0:
             return _NONE
         # The outlets as one loss on the pipe's bore, in series with pipe, valve and pump.
+        total, total_slope = total / self.lines, total_slope / self.lines  # of one of the pipes
         k_out = 2 * 9.80665 * (self.pipe.area / total) ** 2
         whole = Pipe(
             self.pipe.bore,
@@ -281,7 +283,7 @@ class ReturnLine:
             self.pipe.water,
         )
         q, slope = whole.flow_and_slope(head)
-        q *= self.leak
-        slope *= self.leak
+        q *= self.leak * self.lines
+        slope *= self.leak * self.lines
         by_k = q / (2 * max(whole.k, 1e-9)) * (2 * k_out / total) * total_slope
         return -q, slope, -slope - by_k

@@ -59,8 +59,16 @@ def lower(spec: Canister, site: Site) -> Fragment:
     )
     end = tank.floor + spec.outlet
     outlets = tuple(Outlet(end, end, size.bore, 1.0) for _ in range(spec.bores))
-    wide = Pipe(size.bore * spec.bores**0.5, spec.length, rising.k, size.roughness, site.water)
-    law = ReturnLine(pump_curve(spec.pump), wide, outlets, floor + _NEVER, leak=1.0, pump_k=BACKWARDS_K, valve=False)
+    law = ReturnLine(
+        pump_curve(spec.pump),
+        rising,
+        outlets,
+        floor + _NEVER,
+        leak=1.0,
+        pump_k=BACKWARDS_K,
+        valve=False,
+        lines=spec.bores,
+    )
     links = (
         Link(bed_id(spec), f"Into {spec.name}", tank.id, cell.id, draw, "pad", spec.id),
         Link(out_id(spec), f"Pump of {spec.name}", cell.id, tank.id, law, "inner-pump", spec.id),

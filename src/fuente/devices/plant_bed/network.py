@@ -7,8 +7,7 @@ from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing import End, drain_links, feed_links, spill
 from fuente.hydraulics.porous import packed
-from fuente.network.beds import Bed, bed_loss
-from fuente.network.laws import Weir
+from fuente.network.laws import Pad, Weir
 from fuente.network.model import Cell, LevelCurve, Link
 
 _ENDS = 0.1  # of its length is free water at either end
@@ -45,8 +44,8 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
         Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, spec.plan / 2, solids), owner=spec.id)
         for key, name in ((head_id, f"Head of {spec.name.lower()}"), (foot_id, f"Foot of {spec.name.lower()}"))
     )
-    depth = max(min(spec.drain.height, spec.gravel), 0.02)
-    soft = bed_loss(packed(spec.grain, spec.void), spec.width * depth, (1 - 2 * _ENDS) * spec.length, site.water)
+    stuff = packed(spec.grain, spec.void).dirty(spec.dirt)
+    gravel = Pad(floor, spec.width, max(spec.gravel, 0.02), (1 - 2 * _ENDS) * spec.length, stuff, site.water)
     around = 2 * (spec.length + spec.width)
     links = (
         *feed_links(spec, site, End(head_id, floor, rim)),
@@ -55,7 +54,7 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
             "Through the gravel",
             head_id,
             foot_id,
-            Bed(floor, depth, soft, dirt=spec.dirt),
+            gravel,
             "pad",
             spec.id,
         ),

@@ -23,7 +23,7 @@ def surface(spec: Steriliser, schools: Schools) -> float:
 def dose(spec: Steriliser, flow: float) -> float:
     """Dose in J/m² (0.1 mJ/cm²): lamp's ultraviolet over the chamber's wall, for as long as water stays in it.
 
-    Mean irradiance of a line source over the annulus, 2/3 of that at the sleeve's side; the lamp loses four tenths over its life.
+    Irradiance of a line source at the annulus's mean diameter; the lamp loses four tenths over its life.
     A factor of two.
     """
     if flow <= 0:
