@@ -8,7 +8,7 @@ from functools import partial
 from fuente.devices import kind_of
 from fuente.devices.air_supply.card import station as air_station
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.filtering import school_readings
+from fuente.devices.filtering import FilterSpec, school_readings
 from fuente.devices.hang_on.card import station as hang_on_station
 from fuente.devices.header.card import station as header_station
 from fuente.devices.join.card import station as join_station
@@ -95,7 +95,7 @@ def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Stati
             for d, drop in enumerate(air.drops)
             if drop.to == spec.id
         )
-        extra = school_readings(kind, spec, site)
+        extra = (*_part(analysis, solution, spec), *school_readings(kind, spec, site))
         found.append(
             replace(
                 made,
@@ -107,6 +107,22 @@ def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Stati
         if kind.rows is not None:
             found += [replace(row, choices=few(row.choices)) for row in kind.rows(spec, site, solution, path)]
     return found
+
+
+def _part(analysis: Analysis, solution: Solution, spec: FilterSpec) -> tuple[Reading, ...]:
+    """A filter's share of all that is moved in its tank, where others move water too."""
+    own = sum(max(solution.flow[w.id], 0.0) for w in analysis.network.ways if w.owner == spec.id and w.b == spec.tank)
+    whole = analysis.moved(solution, spec.tank)
+    if own <= 0 or own > 0.999 * whole:
+        return ()
+    return (
+        Reading(
+            "Of what moves in its tank",
+            own / whole,
+            "fraction",
+            "Its flow by that of all pumps, lifts and filters that give this tank water.",
+        ),
+    )
 
 
 def few(choices: tuple[Choice, ...]) -> tuple[Choice, ...]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import medium
 from fuente.devices.base import Path, Reading, Station
-from fuente.devices.bottle_bed.judge import MARGIN, surface
+from fuente.devices.bottle_bed.judge import MARGIN, heard, surface
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.filtering import Site, choices_of, medium_choice
@@ -34,6 +34,7 @@ def card(spec: BottleBed, site: Site, solution: Solution, path: Path) -> Station
             Reading("Air that it wants", wish(spec, site), "air_flow", "0.5 to 3 L/min for each litre of carriers, by school."),
             Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
             Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
+            Reading("It is heard", heard(spec, air), "", "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.", "an assumption"),
             *pocket_readings(spec, site, solution, "holes and sponge"),
         ),
         why=Reading("Why this flow", flow, "flow",

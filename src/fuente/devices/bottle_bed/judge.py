@@ -31,6 +31,12 @@ def grow(spec: BottleBed, site: Site, factor: float, path: Path) -> Edit | None:
     return Edit("Add bottles" if more - spec.tubes > 1 else "Add a bottle", (Change((*path, "tubes"), more),))
 
 
+def heard(spec: BottleBed, air: float) -> str:
+    """How loud its air is, in a word."""
+    speed = air / (spec.tubes * math.pi / 4 * spec.diameter**2)
+    return "a whisper" if speed < 5e-3 else "a murmur" if speed < 20e-3 else "in the next room"
+
+
 def judge(spec: BottleBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Holes, fill, air, float, noise."""
     found = list(judge_pocket(spec, site, solution, path))
@@ -47,10 +53,12 @@ def judge(spec: BottleBed, site: Site, solution: Solution, path: Path) -> tuple[
     flow = flow_of(spec, solution)
     speed = flow / spec.open_area
     if speed > HOLD:
+        # Holes set the flow while they are few: as many as leave their loss small beside the bottle's own.
+        more = math.ceil(max(2 * spec.holes * speed / HOLD, 0.12 * (spec.diameter / spec.hole) ** 2))
         found.append(
             Finding("holes-fast", Rank.CONSIDER, "Water runs at {speed:speed} through the holes: carriers cling to them.",
                     "More holes slow it down.", spec.id, {"speed": speed}, "More holes",
-                    Edit("More holes", (Change((*path, "holes"), min(math.ceil(spec.holes * speed / HOLD * 1.1), 2000)),)))
+                    Edit("More holes", (Change((*path, "holes"), min(more, 2000)),)))
         )  # fmt: skip
     limit = FILL[site.ruled(spec).fill] + 0.03
     if spec.fill > limit:
@@ -77,10 +85,13 @@ def judge(spec: BottleBed, site: Site, solution: Solution, path: Path) -> tuple[
                     {"left": SETTLED - spec.age}, "They are old already", Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)))
         )  # fmt: skip
     top = site.tank.floor + spec.hang + spec.height
-    if top > solution.level[site.tank.id] + 0.02:
+    over = top - solution.level[site.tank.id]
+    if over > 0.02:
         found.append(
             Finding("bottle-dry", Rank.CONSIDER, "The bottle stands {over:length} out of the water.",
                     "Its bubbles then burst at its top and splash. Hang it lower or cut it shorter.", spec.id,
-                    {"over": top - solution.level[site.tank.id]})
+                    {"over": over}, "Hang it lower" if spec.hang > over else "",
+                    Edit("Hang lower", tuple(Change((*path, n), round(getattr(spec, n) - over, 3)) for n in ("hang", "injector", "outlet")))
+                    if spec.hang > over else None, -over)
         )  # fmt: skip
     return tuple(found)

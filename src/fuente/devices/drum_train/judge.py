@@ -140,16 +140,21 @@ def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[
                 Finding("media-heavy", Rank.CONSIDER, f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
                         f"Hold it in {-(-wet // 10):.0f} bags that one person lifts.", spec.id, {"mass": wet})
             )  # fmt: skip
-    coarse = {"settle": 0, "brush": 1, "foam": 2}
-    order = [coarse[d.role] for d in spec.drums if d.role in coarse]
-    if order != sorted(order):
-        found.append(
-            Finding(
-                "drum-order",
-                Rank.FIX,
-                "A finer drum stands before a coarser one.",
-                "Coarse before fine, along the water.",
-                spec.id,
+    coarse = {"settle": 0.0, "brush": 1.0, "foam": 2.0}
+    at = [k for k, d in enumerate(spec.drums) if d.role in coarse]
+    grade = {
+        k: coarse[spec.drums[k].role] + (spec.drums[k].ppi / 100 if spec.drums[k].role == "foam" else 0.0) for k in at
+    }
+    wanted = sorted(at, key=lambda k: grade[k])
+    if [grade[k] for k in at] != [grade[k] for k in wanted]:
+        drums = list(spec.drums)
+        for k, other in zip(at, wanted, strict=True):  # bulkheads stay where they are
+            stays = spec.drums[k]
+            drums[k] = spec.drums[other].model_copy(
+                update={"outlet": stays.outlet, "pipe": stays.pipe, "count": stays.count}
             )
-        )
+        found.append(
+            Finding("drum-order", Rank.FIX, "A finer drum stands before a coarser one.", "Coarse before fine, along the water.", spec.id, {}, "Put coarse first",
+                    Edit("Put coarse drums first", (Change((*path, "drums"), tuple(drums)),)))
+        )  # fmt: skip
     return tuple(found)

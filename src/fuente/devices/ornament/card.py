@@ -23,7 +23,7 @@ def card(spec: Ornament, site: Site, solution: Solution, path: Path) -> Station:
             medium_choice((*path, "medium"), spec.medium),
             *choices_of(spec, path, "media gaps gap"),
             *drive_choices(spec, path),
-            *choices_of(spec, path, "", "gap_height animal ppi foam wall shell lid ballast"),
+            *choices_of(spec, path, "", "gap_height animal ppi foam wall shell exit lid ballast"),
         ),
         readings=(
             Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Media and foam by their surface for each litre.", "typical", "±30 %"),

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.filtering import Site
@@ -54,11 +56,24 @@ def judge(spec: Ornament, site: Site, solution: Solution, path: Path) -> tuple[F
         )  # fmt: skip
     speed = flow_of(spec, solution) / spec.open_area
     if speed > FAST:
-        more = min(round(spec.gaps * speed / FAST + 0.5), 200)
+        more = min(math.ceil(spec.gaps * (speed / FAST) ** 1.3), 200)  # wider gaps let more through
         found.append(
             Finding("gap-fast", Rank.FIX, "Water enters the gaps at {speed:speed}: it holds small animals on them.",
                     "More gaps slow it down.", spec.id, {"speed": speed}, "More gaps",
                     Edit("More gaps", (Change((*path, "gaps"), more),)))
+        )  # fmt: skip
+    if spec.exit < spec.passes - 1e-6:
+        found.append(
+            Finding("exit-narrow", Rank.FIX, "Its exit of {exit:fine_length} does not pass what is {passes:fine_length} thick.",
+                    "Airline or cable leaves at the back; a pinched airline starves the lift, a pinched cable is dangerous. A plug does not pass a hole: cut a slot "
+                    "from the edge.", spec.id, {"exit": spec.exit, "passes": spec.passes}, "Wider exit",
+                    Edit("Widen exit", (Change((*path, "exit"), spec.passes),)), spec.exit - spec.passes)
+        )  # fmt: skip
+    elif spec.exit - spec.passes > spec.animal:
+        found.append(
+            Finding("exit-wide", Rank.FIX, "Beside what leaves by it the exit is {open:fine_length} open: animals of {animal:fine_length} pass.",
+                    "Bush it with foam, or make it smaller.", spec.id, {"open": spec.exit - spec.passes, "animal": spec.animal}, "Smaller exit",
+                    Edit("Smaller exit", (Change((*path, "exit"), round(spec.passes + 0.5 * spec.animal, 4)),)), spec.animal - spec.exit + spec.passes)
         )  # fmt: skip
     stone = stone_needed(spec)
     if stone > spec.ballast + 0.01:

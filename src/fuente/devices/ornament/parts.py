@@ -39,6 +39,19 @@ def parts(spec: Ornament, site: Site, solution: Solution) -> Parts:
             size,
         ),
     ]
+    what = "airline" if spec.drive == "air" else "cable: a slot from the edge, its plug does not pass a hole"
+    found.append(
+        Part(
+            f"{spec.id}.exit",
+            "Exit to drill",
+            1,
+            "piece",
+            "Holes",
+            "{e:fine_length}",
+            f"at its back, smooth, for the {what}",
+            {"e": spec.exit},
+        )
+    )
     if spec.ppi and spec.foam > 0:
         found.append(
             Part(

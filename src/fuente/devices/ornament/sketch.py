@@ -6,7 +6,7 @@ from fuente.devices.base import Path
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket import inside_water, tube_sketch, x_of, y_of
-from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polygon, Primitive, box
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polygon, Primitive, box
 from fuente.network.model import Solution
 
 
@@ -70,6 +70,8 @@ def sketch(spec: Ornament, site: Site, solution: Solution, path: Path) -> Drawin
         y = low + 3 + k * spec.gap_height * 320
         for x in (x0 - 0.5, x1 - wall - 0.5):
             shapes.append(box(x, y, x + wall + 1, y + max(spec.gap * 1000, 2.0), "cavity", owner))
+    if spec.exit > 0:  # at its back, above the water inside
+        shapes.append(Circle((x1 - 0.5 * wall, foot + 0.9 * body), max(spec.exit * 500, 2.0), "ring", owner))
     if spec.lid:
         shapes.append(box(a, foot + body, b, foot + body + 3, "plate", owner))
     tube = tube_sketch(spec, site, solution, x0 + 0.62 * (x1 - x0), path)

@@ -20,6 +20,7 @@ SHELLS = {
     "metal": "metal",
     "unknown": "not known",
 }
+AIRLINE, CABLE = 0.006, 0.008  # m outside, as they are sold
 DENSITY = {"clay": 1900.0, "plastic": 1050.0, "stone": 2600.0, "metal": 7800.0, "unknown": 1500.0}
 
 
@@ -46,6 +47,15 @@ class Ornament(PocketSpec):
     foam: float = measured(0.03, "length", "Foam layer's thickness", 0.0, 0.3, step=0.005)
     medium: str = Field("ring", description="Media in it, an id of the catalogue.")
     media: float = measured(1e-3, "volume", "Media in it", 0.0, 0.4, step=1e-4)
+    exit: float = measured(
+        0.008,
+        "fine_length",
+        "Exit for airline or cable",
+        0.0,
+        0.06,
+        "At its back; the hose leaves by the same.",
+        step=0.001,
+    )
     lid: bool = yes_no(True, "Opens for cleaning without a tear-down")
     ballast: float = measured(0.0, "mass", "Ballast put in", 0.0, 100.0, step=0.1)
 
@@ -60,6 +70,11 @@ class Ornament(PocketSpec):
         if self.media + self.foam_bulk > 0.95 * self.cavity:
             raise ValueError("Media and foam are more than the cavity holds.")
         return self
+
+    @property
+    def passes(self) -> float:
+        """What must pass its exit, m: the airline's outside, or the cable beside a hose that ends inside."""
+        return AIRLINE if self.drive == "air" else CABLE
 
     @property
     def share(self) -> float:

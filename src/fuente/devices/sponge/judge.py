@@ -29,6 +29,16 @@ def grow(spec: Sponge, site: Site, factor: float, path: Path) -> Edit | None:
     return Edit(f"Lengthen {spec.name.lower()}", (Change((*path, "length"), longer),))
 
 
+def _larger(spec: Sponge, factor: float, path: Path) -> Edit:
+    """A block whose faces are so much larger; a little more, as water then passes it more easily."""
+    grow = 1.25 * factor
+    sizes = {
+        name: round(min(getattr(spec, name) * grow + 0.005, most), 2)
+        for name, most in (("length", 2.0), ("width", 2.0))
+    }
+    return Edit("Enlarge block", tuple(Change((*path, name), value) for name, value in sizes.items()))
+
+
 def judge(spec: Sponge, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """Size against load, speed at its face, room in the tank."""
     found = list(judge_pocket(spec, site, solution, path))
@@ -37,12 +47,12 @@ def judge(spec: Sponge, site: Site, solution: Solution, path: Path) -> tuple[Fin
         found.append(
             Finding("face-fast", Rank.CONSIDER, "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
                     "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or less air.",
-                    spec.id, {"speed": speed})
+                    spec.id, {"speed": speed}, "Larger block", _larger(spec, speed / GENTLE, path))
         )  # fmt: skip
     if spec.style == "box" and medium(spec.medium).size < 0.003:
         found.append(
             Finding("box-fine", Rank.FIX, "The box's media is finer than any slot that can be cut.",
-                    "Take media from 3 mm on, or line the box with foam.", spec.id)
+                    "Take media from 3 mm on, or line the box with foam.", spec.id, {}, "Coarser media", Edit("Coarser media", (Change((*path, "medium"), "ring"),)))
         )  # fmt: skip
     if spec.height > solution.level[site.tank.id] - site.tank.floor:
         found.append(

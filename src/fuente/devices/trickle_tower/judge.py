@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.filtering import Site
@@ -54,7 +56,8 @@ def judge(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> tup
         )  # fmt: skip
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
-        holes = min(round(spec.holes * (1 + 1.5 * over / max(flow, 1e-9)) + 1), 5000)
+        each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * 9.80665 * min(0.03, 0.5 * spec.tray))
+        holes = min(math.ceil(1.1 * flow / each), 5000)
         found.append(
             Finding("tray-over", Rank.FIX, "{over:flow} runs over the tray's edge instead of through its holes.",
                     "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog, so leave some to spare.",
