@@ -6,7 +6,7 @@ import json
 import pytest
 
 from amounts import LPH
-from fuente.demo import back_room, cascade
+from fuente.demo import DEMOS, back_room, cascade
 from fuente.demo.back_room import joined_sumps
 from fuente.devices.manifold.network import branch_id
 from fuente.devices.top_up.spec import TopUp
@@ -16,7 +16,7 @@ from fuente.document.files import parse, text_of
 from fuente.document.racks import Rack, add_rack
 from fuente.document.section import section, tank_shares
 from fuente.document.stations import RACK, stations, without
-from fuente.document.system import apply, set_value
+from fuente.document.system import FORMAT_VERSION, apply, set_value
 from fuente.document.valves import set_valves
 from fuente.drawing.primitives import Label
 from fuente.errors import EntryError
@@ -255,11 +255,11 @@ def test_stations_of_a_rack_follow_the_chosen_tank(rack):
     assert names == ["Set all valves for 3 × an hour"]
 
 
-@pytest.mark.parametrize("make", [back_room, cascade])
+@pytest.mark.parametrize("make", DEMOS.values(), ids=DEMOS)
 def test_demos_survive_the_file(make):
     system = make()
     assert parse(text_of(system).encode()) == system
-    assert json.loads(text_of(system))["version"] == 2
+    assert json.loads(text_of(system))["version"] == FORMAT_VERSION
 
 
 def test_findings_read_well_in_both_units(rack):

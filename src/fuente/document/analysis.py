@@ -90,6 +90,11 @@ class Analysis:
         return bool(self.system.devices)
 
     @property
+    def below(self) -> str:
+        """What the vessels are called that water comes down into."""
+        return "sump" if self.has_sump else "filters"
+
+    @property
     def sump(self) -> Sump:
         """The sump that is looked at: the one asked for, else the one that the first pump stands in."""
         system = self.system

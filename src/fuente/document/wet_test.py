@@ -393,7 +393,7 @@ def run(
     if spilled > 1e-6:
         verdict = Verdict("{spilled:volume} on the floor", values, Rank.STOP)
     elif sump and worst[0] < wanted - 1e-6:
-        verdict = Verdict("{left:length} left in the sump", values, Rank.FIX)
+        verdict = Verdict(f"{{left:length}} left in the {analysis.below}", values, Rank.FIX)
     elif tanks < 0.008:
         verdict = Verdict("{tank:length} left in the tank", values, Rank.FIX)
     elif dry and any(f.kind in _DRYING for f in faults):
@@ -403,7 +403,7 @@ def run(
     elif not sump:
         verdict = Verdict("{tank:length} left in the tank", values)
     else:
-        verdict = Verdict("{left:length} left in the sump", values)
+        verdict = Verdict(f"{{left:length}} left in the {analysis.below}", values)
     return WetTest(tuple(ordered), history, worst[0], tanks, spilled, history.still_from(), verdict, worst[1], dry)
 
 

@@ -181,9 +181,10 @@ class BuildPage(QWidget):
         sheets = sum(p.count for p in panels)
         self.head.setText("To order and cut")
         heavy = max((p.mass for p in panels), default=0.0)
+        lines = f"{len(self._parts.parts)} {'other ' if sheets else ''}lines, in the order of the build"
+        glass = f"{shown(mass, 'mass', w.units)} of glass, " if mass else ""
         self.sub.setText(
-            f"{sheets} panels, {shown(mass, 'mass', w.units)} of glass, the heaviest {shown(heavy, 'mass', w.units)}; "
-            f"{len(self._parts.parts)} other lines, in the order of the build"
+            f"{sheets} panels, {glass}the heaviest {shown(heavy, 'mass', w.units)}; {lines}" if sheets else lines
         )
         rows = table(self._parts, w.units)
         chosen = self.table.currentRow()

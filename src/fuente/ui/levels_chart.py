@@ -9,6 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from fuente.devices import kind_of
 from fuente.devices.sump.network import cell_ids
 from fuente.document.analysis import Analysis
 from fuente.document.wet_test import WetTest
@@ -71,6 +72,11 @@ class LevelsChart(QWidget):
         for device in analysis.system.devices:
             cell = analysis.network.cell(cell_ids(device, device.chambers[-1])[-1])
             sumps[cell.id] = (cell, "pump chamber" if device.chambers[-1].role == "pump" else device.name.lower())
+        for spec in analysis.system.filters:
+            if kind_of(spec).vessel is not None:  # the vessel of it that comes nearest its rim
+                own = [c for c in analysis.network.cells if c.owner == spec.id]
+                cell = min(own, key=lambda c: c.rim - history.peak(c.id)[0])
+                sumps[cell.id] = (cell, spec.name.lower())
         margins = {key: cell.rim - history.peak(key)[0] for key, cell in tanks.items()}
         worst = min(margins, key=margins.__getitem__)
         for gone in [key for key in self.curves if key not in tanks and key not in sumps]:

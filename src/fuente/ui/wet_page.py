@@ -402,7 +402,9 @@ class WetPage(QWidget):
         self._tile(
             0,
             shown(max(test.sump_margin, 0.0), "length", units),
-            f"left in the sump, you want {wanted}" if analysis.sump_cells() else "left in the tank that fills most",
+            f"left in the {analysis.below}, you want {wanted}"
+            if analysis.sump_cells()
+            else "left in the tank that fills most",
             bool(analysis.sump_cells()) and test.sump_margin < analysis.system.space.margin - 1e-6,
         )
         self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)
@@ -481,7 +483,7 @@ class WetPage(QWidget):
             title.setWordWrap(True)
             title.setToolTip(result.test.verdict.filled(units))
             self.trial_grid.addWidget(title, row, 0)
-            place = "sump" if result.trial.reads == "sump" else "tank"
+            place = self.workspace.analysis.below if result.trial.reads == "sump" else "tank"
             expected = QLabel(f"{shown(result.expected, 'length', units)} in the {place}")
             if not result.passed:
                 expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")

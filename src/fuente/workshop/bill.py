@@ -73,7 +73,7 @@ def parts(analysis: Analysis) -> Parts:
     for top_up in system.top_ups:
         total += parts_top_up(top_up, solution)
     for spec in system.filters:
-        total += kind_of(spec).parts(spec, analysis.sites[spec.id], solution)
+        total += _headed(spec.name, kind_of(spec).parts(spec, analysis.sites[spec.id], solution))
     for air in system.airs:
         total += parts_air(air, solution)
     for tank in system.tanks:
@@ -124,6 +124,13 @@ def _drilled(system: System, panels: tuple[Panel, ...]) -> tuple[Panel, ...]:
                 replace(panel, id=f"{panel.id}.{side}", name=f"End, {side}, drilled", count=1, holes=where, note=note)
             )
     return tuple(found)
+
+
+def _headed(name: str, found: Parts) -> Parts:
+    """A filter's parts under its own name, each group of them together."""
+    groups = list(dict.fromkeys(p.group for p in found.parts))
+    rows = sorted(found.parts, key=lambda p: groups.index(p.group))
+    return replace(found, parts=tuple(replace(p, group=f"{name}: {p.group[:1].lower()}{p.group[1:]}") for p in rows))
 
 
 def _counted(found: tuple[Part, ...]) -> tuple[Part, ...]:
