@@ -117,6 +117,41 @@ def test_one_kind_into_eight_tubs_with_its_air(window):
     assert window.workspace.system == before
 
 
+def test_duplicated_to_tanks_of_your_choice(window, monkeypatch):
+    """From the card's menu: ticks are kept from tanks that have one; the rest get it with its air."""
+    from fuente.ui.tank_picker import TankPicker
+
+    window.set_document(nursery(), None)
+    add(window, "foam_wall")
+    spec = window.workspace.system.filters[-1]
+    before = window.workspace.system
+    page = window.page("water")
+    page.card.commands_button.click()
+    entry = next(a for a in page.card.menu.actions() if "of your choice" in a.text())
+
+    def pick(picker):
+        assert len(picker.tanks()) == 7
+        picker._all(Qt.CheckState.Unchecked)
+        assert not picker.go.isEnabled()
+        picker.list.item(1).setCheckState(Qt.CheckState.Checked)
+        picker.list.item(4).setCheckState(Qt.CheckState.Checked)
+        assert picker.go.text() == "Duplicate to 2 tanks"
+        QTest.mouseClick(picker.go, CLICK)
+        return picker.result()
+
+    monkeypatch.setattr(TankPicker, "exec", pick)
+    entry.trigger()
+    page.card.menu.close()
+    made = [f for f in window.workspace.system.filters if f.kind == "foam_wall"]
+    assert len(made) == 3
+    assert len({f.tank for f in made}) == 3
+    assert all(
+        f.model_copy(update={"id": "x", "tank": "x"}) == spec.model_copy(update={"id": "x", "tank": "x"}) for f in made
+    )
+    window.workspace.undo()
+    assert window.workspace.system == before
+
+
 def test_the_nursery_s_open_valve_is_found_and_set(window):
     window.set_document(nursery(), None)
     w = window.workspace

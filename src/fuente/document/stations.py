@@ -102,6 +102,7 @@ def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Stati
                 choices=few((*made.choices[:1], *drops, *made.choices[1:], *schools)),
                 readings=(*made.readings, *extra),
                 commands=partial(filter_commands, system, spec, (made.commands() if made.commands else ())),
+                many=kind.inside and len(system.tanks) > 2,
             )
         )
         if kind.rows is not None:

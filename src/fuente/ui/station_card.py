@@ -34,6 +34,7 @@ def reading_text(reading: Reading, units: UnitSystem) -> str:
 class StationCard(QScrollArea):
     """Rebuilt when another station is shown; otherwise its values follow."""
 
+    duplicate_wanted = Signal(str)  # id of the station
     edited = Signal(object, str)  # Edit, merge key
 
     def __init__(self, parent: QWidget | None = None):
@@ -147,6 +148,10 @@ class StationCard(QScrollArea):
             menu = QMenu(button)
             for name, edit in self._station.commands() if self._station and self._station.commands else ():
                 menu.addAction(name, lambda e=edit: self.edited.emit(e, ""))
+            if self._station is not None and self._station.many:
+                menu.addAction(
+                    "Duplicate to tanks of your choice …", lambda s=self._station: self.duplicate_wanted.emit(s.id)
+                )
             menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
             self.menu = menu
 

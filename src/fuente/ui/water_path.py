@@ -109,6 +109,7 @@ class WaterPath(QWidget):
         self.findings.fix.connect(lambda finding: w.edit(finding.edit))
         self.findings.picked.connect(self._pick)
         self.card.edited.connect(w.edit)
+        self.card.duplicate_wanted.connect(self._duplicate)
 
     def _pick(self, owner: str) -> None:
         stations = self.workspace.stations
@@ -137,6 +138,17 @@ class WaterPath(QWidget):
         w = self.workspace
         caption = "" if situation.name == "running" else situation.title
         self.view.show_drawing(section(w.analysis, situation, w.focus), w.units, w.selected, caption)
+
+    def _duplicate(self, filter_id: str) -> None:
+        """Ask for tanks, then put the same filter into each."""
+        from fuente.document.filters import duplicate
+        from fuente.ui.tank_picker import TankPicker
+
+        system = self.workspace.system
+        spec = system.filter(filter_id)
+        picker = TankPicker(system, spec, self)
+        if picker.exec() and picker.tanks():
+            self.workspace.edit(duplicate(system, spec, picker.tanks()))
 
     def _type(self, what: Handle | Dimension) -> None:
         """Type a handle's or a dimension's value where it stands."""

@@ -35,11 +35,13 @@ def first(site: Site) -> DrumTrain:
     pipe = pipe_for(flow, 0.4)
     out = round(min(level - 0.12, height - 0.1) if low else level - 0.12, 2)
     bed = round(min(max(need, 0.01), FILL[site.schools.fill] * math.pi / 4 * bore**2 * level * 0.8), 3)
-    common = {"diameter": bore, "height": height, "outlet": out, "pipe": pipe, "mesh": 0.006}
+    # The last drum's outlet is its mark where a pump holds it there: the others' bulkheads lie under that.
+    low_out = out if low else round(out - 1.3 * pipe_size(pipe).bore, 2)
+    common = {"diameter": bore, "height": height, "pipe": pipe, "mesh": 0.006}
     drums = (
-        Drum(role="settle", flow="down", **common),
-        Drum(role="foam", ppi=20, foam=0.1, grid=0.25, **common),
-        Drum(role="moving", medium="wheel_10", media=bed, grid=0.05, flow="down", **common),
+        Drum(role="settle", flow="down", outlet=low_out, **common),
+        Drum(role="foam", ppi=20, foam=0.1, grid=0.25, outlet=low_out, **common),
+        Drum(role="moving", medium="wheel_10", media=bed, grid=0.05, flow="down", outlet=out, **common),
     )
     lift = max(site.tank.rim - 0.2, 0.3)
     if low:

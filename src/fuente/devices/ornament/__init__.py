@@ -28,6 +28,7 @@ def first(site: Site) -> Ornament:
         depth=width,
         height=height,
         wall=wall,
+        gaps=18,  # a lift tube's flow through 4 mm gaps, slower than holds a weak fish
         media=round(min(site.media("ring"), 0.5 * room), 5),
         drive=site.schools.drive,
         tubes=1,
