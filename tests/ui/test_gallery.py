@@ -311,3 +311,27 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
     system = load(target)
     assert [f.kind for f in system.filters] == ["sieve_bed", "drum_train", "plant_bed", "canister"]
     assert system.filters[2].drain.spare > 0
+
+
+@pytest.mark.parametrize("demo_name", ["courtyard-trough", "nursery-on-air"])
+def test_at_half_as_large_again_every_stage_still_fits(window, demo_name):
+    """150 % text on 1280 × 800: no stage widens the window, and no card is cut at its right edge."""
+    from fuente.demo import DEMOS
+
+    window._retheme("light", 1.5)
+    try:
+        window.resize(1280, 800)
+        window.set_document(DEMOS[demo_name](), None)
+        for stage in ("brief", "water", "media", "build", "wet"):
+            window.show_stage(stage)
+            QTest.qWait(20)
+            assert window.minimumSizeHint().width() <= 1280, stage
+            assert window.minimumSizeHint().height() <= 800, stage
+        window.show_stage("water")
+        card = window.page("water").card
+        for station in window.workspace.stations:
+            window.workspace.select(station.id)
+            QTest.qWait(5)
+            assert card.widget().minimumSizeHint().width() <= card.width(), station.name
+    finally:
+        window._retheme("light", 1.0)

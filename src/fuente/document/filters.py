@@ -237,7 +237,7 @@ def air_commands(analysis: Analysis, index: int) -> tuple[tuple[str, Edit], ...]
         label = (
             "Set all valves to what each wants"
             if plan.share >= 1
-            else f"Share out what there is: {plan.share:.0%} of what each wants"
+            else f"Share out what there is: {100 * plan.share:.0f} % of what each wants"
         )
         found.append((label, edit))
         opened = tuple(

@@ -13,7 +13,7 @@ TITLES = {
     "power_cut": "Power cut",
     "valve_leaks": "Valve leaks",
     "drain_blocked": "Drain blocked",
-    "pipe_blocked": "Filter pipe blocked",
+    "pipe_blocked": "Pipe blocked",
     "air_open": "Air valve open",
     "pads_dirty": "Pads dirty",
     "evaporated": "Evaporated",

@@ -14,6 +14,7 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QLabel,
     QPushButton,
+    QScrollArea,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -167,8 +168,14 @@ class BuildPage(QWidget):
         right.addWidget(self.cautions)
         holder = QWidget()
         holder.setLayout(right)
-        holder.setFixedWidth(theme.px(452))
-        row.addWidget(holder)
+        area = QScrollArea()  # in large text it is higher than a small screen
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        holder.setObjectName("panel")
+        area.setWidget(holder)
+        area.setFixedWidth(theme.px(456))
+        row.addWidget(area)
         workspace.changed.connect(self.refresh)
         self.refresh()
 
@@ -187,6 +194,8 @@ class BuildPage(QWidget):
             f"{sheets} panels, {glass}the heaviest {shown(heavy, 'mass', w.units)}; {lines}" if sheets else lines
         )
         rows = table(self._parts, w.units)
+        self.view.setVisible(bool(panels))
+        self.about.setVisible(bool(panels))
         chosen = self.table.currentRow()
         self.table.blockSignals(True)
         self.table.clearSpans()

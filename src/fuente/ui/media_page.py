@@ -325,7 +325,7 @@ class MediaPage(QWidget):
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 if column == 0:
                     item.setToolTip(
-                        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed inside, {m.void:.0%} void"
+                        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void"
                     )
                 if column == 0 and m.name in used:
                     font = QFont(table.font())

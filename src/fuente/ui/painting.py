@@ -224,7 +224,7 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         if label.style == "label-under":
             words = _shorter(words, label.room * scale, fm)
             width = fm.horizontalAdvance(words)
-        elif label.style in ("label-small", "label-tag"):
+        elif label.style in ("label-small", "label-tag", "label-strong"):
             return
         elif label.style == "label-fall" and label.side and width > label.room * scale + theme.px(6):
             return  # a short pipe among others: its card says it

@@ -95,7 +95,13 @@ class SituationStrip(QWidget):
             self.group.addButton(button)
             self.buttons[name] = button
         self.buttons["running"].setChecked(True)
-        self._arrange(len(self.buttons))
+        self._arrange((len(self.buttons) + 1) // 2)
+
+    def minimumSizeHint(self) -> QSize:
+        """Two rows: it takes one only where there is room."""
+        columns = (len(self._names) + 1) // 2
+        least = max(self.buttons[n].minimumSizeHint().width() for n in self._names)
+        return QSize(columns * least, super().minimumSizeHint().height())
 
     def _arrange(self, columns: int) -> None:
         """One row, or two where the words would not fit."""

@@ -6,6 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
+    QBoxLayout,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -20,6 +21,7 @@ from PySide6.QtWidgets import (
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.errors import FuenteError
 from fuente.ui import theme
+from fuente.ui.elided import ElidedButton, ElidedLabel
 from fuente.ui.fields import ChoiceBox, CountEdit, CurveEdit, FittingsButton, QuantityEdit, TextEdit
 from fuente.units import UnitSystem, fill, shown, unit_label
 
@@ -105,8 +107,8 @@ class StationCard(QScrollArea):
             note.setObjectName("subheading")
             note.setWordWrap(True)
             column.addWidget(note)
-        tiles = QHBoxLayout()
-        tiles.setSpacing(theme.px(12))
+        tiles: QBoxLayout = QHBoxLayout() if theme.scale() < 1.3 else QVBoxLayout()  # side by side where both fit
+        tiles.setSpacing(min(theme.px(12), 12))
         for _ in station.big:
             tiles.addWidget(self._tile())
         column.addLayout(tiles)
@@ -163,7 +165,8 @@ class StationCard(QScrollArea):
         frame = QFrame()
         frame.setObjectName("tile")
         box = QVBoxLayout(frame)
-        box.setContentsMargins(theme.px(12), theme.px(8), theme.px(12), theme.px(8))
+        side = min(theme.px(12), 12)
+        box.setContentsMargins(side, theme.px(8), side, theme.px(8))
         box.setSpacing(0)
         number, words = QLabel(), QLabel()
         number.setObjectName("big")
@@ -202,12 +205,16 @@ class StationCard(QScrollArea):
     def _row(self, grid: QGridLayout, row: int, choice: Choice) -> int:
         label = QLabel(choice.label)
         label.setWordWrap(True)
+        label.setMinimumWidth(theme.px(64))  # its own hint would be wider than its longest word
         label.setStyleSheet(f"color: {theme.current().muted};")
         field = self._field(choice)
         field.setAccessibleName(choice.label)
         field.setObjectName("field-" + "-".join(map(str, choice.path)))
         label.setBuddy(field)
-        field.setFixedWidth(theme.px(164 if choice.quantity == "choice" else 124))
+        wide = (164, 180) if choice.quantity == "choice" else (124, 140)
+        field.setFixedWidth(
+            min(theme.px(wide[0]), wide[1])
+        )  # in large text the card stays as wide as the drawing can spare
         grid.addWidget(label, row, 0)
         grid.addWidget(field, row, 1, Qt.AlignmentFlag.AlignRight)
         self._fields.append((choice, field))
@@ -262,11 +269,11 @@ class StationCard(QScrollArea):
         box = QVBoxLayout()
         box.setSpacing(theme.px(2))
         line = QHBoxLayout()
-        name = QPushButton(reading.label)
+        name = ElidedButton(reading.label)
         name.setObjectName("reading")
         name.setCursor(Qt.CursorShape.PointingHandCursor)
         name.setToolTip("Show why")
-        value = QLabel()
+        value = ElidedLabel(92)
         value.setObjectName("value")
         value.setAlignment(Qt.AlignmentFlag.AlignRight)
         line.addWidget(name, 1)

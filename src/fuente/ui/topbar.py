@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QWidget
+from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from fuente.ui import theme
+from fuente.ui.elided import ElidedLabel
 from fuente.units import UnitSystem
 
 STAGES = (
@@ -33,9 +34,9 @@ class TopBar(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
         row.setSpacing(theme.px(8))
-        self.title = QLabel()
+        self.title = ElidedLabel(120)
         self.title.setObjectName("title")
-        self.place = QLabel()
+        self.place = ElidedLabel(0)
         self.place.setObjectName("quiet")
         row.addWidget(self.title)
         row.addSpacing(theme.px(6))

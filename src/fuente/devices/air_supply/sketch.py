@@ -49,8 +49,7 @@ def sketch(
     shapes += [
         box(x - w, y - 40, x + w, y + 40, "air-pump", spec.id),
         *(Circle((x + dx, y + dy), r, "bubble", spec.id) for dx, dy, r in ((-24, -8, 13), (10, 8, 9), (34, -6, 6))),
-        Label((x + w + 10, y), "{air:air_flow}", "label-air", "left", values=(("air", flow),), owner=spec.id, room=400),
-        Label((x, y - 66), spec.pump.name.lower(), "label-small", owner=spec.id, room=400),
+        Label((x, y - 44), "{air:air_flow}", "label-air", values=(("air", flow),), owner=spec.id, room=400, side=-1),
     ]
     grip = Handle(
         (x, y + 40),

@@ -20,7 +20,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
         Part(f"{spec.id}.holes", "Hole to drill", 2 * spec.holes * spec.tubes, "piece", "Holes", "{o:fine_length}",
              "deburr them: no edge that cuts, no trap for a fish", size),
         Part(f"{spec.id}.carriers", stuff.name, round(spec.media * 1000, 2), "L", "Media", "",
-             f"{spec.fill:.0%} of each bottle"),
+             f"{100 * spec.fill:.0f} % of each bottle"),
         Part(f"{spec.id}.cap", "Cap or mesh that keeps the carriers in", spec.tubes, "piece", "Equipment", "",
              "it stays on while the sponge is off" if spec.sponge else ""),
     ]  # fmt: skip

@@ -192,7 +192,7 @@ def _loop(
         LOOP_NAMES[loop.kind],
         "{flow:flow}, {share:fraction} of the flow",
         {"flow": flow, "share": share},
-        note=f"wanted {loop.share:.0%}".replace("%", " %"),
+        note=f"wanted {100 * loop.share:.0f} %",
         glyph="plant" if loop.kind == "plant_bed" else "chamber",
         pumped=True,
         big=(Reading("through it", flow, "flow"), Reading("of the flow", share, "fraction")),

@@ -24,7 +24,7 @@ def parts(overflow: Overflow, tank: Basin, solution: Solution, sump_floor: float
         overflow.wall,
         "acrylic",
         1,
-        note=f"teeth take {overflow.teeth:.0%} of the crest" if overflow.teeth else "plain crest",
+        note=f"teeth take {100 * overflow.teeth:.0f} % of the crest" if overflow.teeth else "plain crest",
     )
     side = Panel(
         f"{overflow.id}.side",

@@ -31,7 +31,7 @@ def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
             "piece",
             "Media",
             "{l:length:bare} × {w:length}, {o:micron}",
-            f"{spec.open_share:.0%} open",
+            f"{100 * spec.open_share:.0f} % open",
             size,
         ),
         Part(

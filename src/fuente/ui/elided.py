@@ -1,0 +1,54 @@
+"""Words that give way: a label and a button whose text is cut with dots where there is no room for all of it."""
+
+from __future__ import annotations
+
+from PySide6.QtCore import QSize, Qt
+from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtWidgets import QLabel, QPushButton, QSizePolicy, QStyle, QStyleOptionButton, QWidget
+
+from fuente.ui import theme
+
+
+class ElidedLabel(QLabel):
+    """One line; its tooltip says all of it while it is cut."""
+
+    def __init__(self, least: int, parent: QWidget | None = None):
+        super().__init__(parent)
+        self._least = theme.px(least)
+
+    def minimumSizeHint(self) -> QSize:
+        """Not more than ``least``."""
+        hint = super().minimumSizeHint()
+        return QSize(min(hint.width(), self._least), hint.height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """The start of it."""
+        words = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
+        cut = words != self.text()
+        if self.toolTip() != (self.text() if cut else ""):
+            self.setToolTip(self.text() if cut else "")
+        painter = QPainter(self)
+        painter.setPen(self.palette().color(self.foregroundRole()))
+        painter.drawText(self.rect(), self.alignment() | Qt.AlignmentFlag.AlignVCenter, words)
+
+
+class ElidedButton(QPushButton):
+    """A flat button that can be narrower than its words."""
+
+    def __init__(self, text: str, parent: QWidget | None = None):
+        super().__init__(text, parent)
+        self.setSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Fixed)
+
+    def minimumSizeHint(self) -> QSize:
+        """A few letters."""
+        hint = super().minimumSizeHint()
+        return QSize(min(hint.width(), theme.px(60)), hint.height())
+
+    def paintEvent(self, event: QPaintEvent) -> None:
+        """As its style draws it, with what fits of its words."""
+        option = QStyleOptionButton()
+        self.initStyleOption(option)
+        room = self.style().subElementRect(QStyle.SubElement.SE_PushButtonContents, option, self).width()
+        option.text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, room)  # type: ignore[attr-defined]
+        painter = QPainter(self)
+        self.style().drawControl(QStyle.ControlElement.CE_PushButton, option, painter, self)
