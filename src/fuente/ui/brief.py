@@ -296,10 +296,8 @@ class BriefPage(QWidget):
             return
         self._say("")
         arguments = self.arguments()
-        job = Job(lambda tell: proposals(*arguments, progress=tell))
-        job.signals.progress.connect(lambda share: self.progress.setValue(round(share * 100)))
-        job.signals.done.connect(self._show)
-        job.signals.failed.connect(self._failed)
+        job = Job(lambda tell: proposals(*arguments, progress=tell), self)
+        job.hear(self._show, self._failed, lambda share: self.progress.setValue(round(share * 100)))
         self._job = job
         self.go.setText("Stop")
         self.progress.setValue(0)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+import weakref
 from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
 from fuente.errors import FuenteError
+
+_KEPT: set[Job] = set()  # the pool does not keep what Python alone knows; let go of in the interface thread
 
 
 class _Signals(QObject):
@@ -17,24 +20,67 @@ class _Signals(QObject):
 
 
 class Job(QRunnable):
-    """Runs ``work(tell)`` in the pool. ``tell`` takes the share done and answers False once the job was stopped."""
+    """Runs ``work(tell)`` in the pool for ``owner``, and stops with it.
 
-    def __init__(self, work: Callable[[Callable[[float], bool]], Any]):
+    ``tell`` takes the share done and answers False once the job was stopped.
+    """
+
+    def __init__(self, work: Callable[[Callable[[float], bool]], Any], owner: QObject):
         super().__init__()
         self.setAutoDelete(False)
         self.signals = _Signals()
-        self.stopped = False
+        self.stopped = self.over = False
         self._work = work
+        mine = weakref.ref(self)
+
+        def stop() -> None:
+            job = mine()
+            if job is not None:
+                job.stopped = True
+
+        owner.destroyed.connect(stop)
+
+    def hear(
+        self,
+        done: Callable[[Any], object],
+        failed: Callable[[str], object],
+        progress: Callable[[float], object] | None = None,
+    ) -> Job:
+        """What to call in the interface thread; nothing is called any more once the job was stopped."""
+
+        mine = weakref.ref(self)
+
+        def while_wanted(act: Callable[[Any], object]) -> Callable[[Any], None]:
+            def call(value: Any) -> None:
+                job = mine()
+                if job is not None and not job.stopped:
+                    act(value)
+
+            return call
+
+        self.signals.done.connect(while_wanted(done))
+        self.signals.failed.connect(while_wanted(failed))
+        if progress is not None:
+            self.signals.progress.connect(while_wanted(progress))
+        return self
 
     def start(self) -> None:
         """Hand it to the pool."""
+        _KEPT.difference_update([job for job in _KEPT if job.over])
+        _KEPT.add(self)
         QThreadPool.globalInstance().start(self)
 
     def run(self) -> None:
         """In the pool's thread."""
+        try:
+            self._run()
+        finally:
+            self.over = True
 
+    def _run(self) -> None:
         def tell(share: float) -> bool:
-            self.signals.progress.emit(share)
+            if not self.stopped:
+                self.signals.progress.emit(share)
             return not self.stopped
 
         try:

@@ -325,11 +325,9 @@ class WetPage(QWidget):
             self._job.stopped = True
         self._tested = self.workspace.system
         system, faults, until = self.workspace.system, tuple(self.faults), self.until
-        job = Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)))
-        # A run that was overtaken may still report: only the newest is heard.
-        job.signals.done.connect(lambda result: self._done(result) if job is self._job else None)
-        job.signals.failed.connect(lambda words: self._failed(words) if job is self._job else None)
-        job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
+        # A run that was overtaken is stopped, and not heard any more.
+        job = Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)), self)
+        job.hear(self._done, self._failed, lambda share: self.busy.setValue(round(100 * share)))
         self._job = job
         job.start()
 
@@ -442,10 +440,8 @@ class WetPage(QWidget):
     def start_trials(self) -> None:
         """Run every standard trial off the interface thread."""
         system = self.workspace.system
-        job = Job(lambda tell: trials(Analysis(system), tell))
-        job.signals.done.connect(self._trials_done)
-        job.signals.failed.connect(self._failed)
-        job.signals.progress.connect(lambda share: self.busy.setValue(round(100 * share)))
+        job = Job(lambda tell: trials(Analysis(system), tell), self)
+        job.hear(self._trials_done, self._failed, lambda share: self.busy.setValue(round(100 * share)))
         self._trial_job = job
         self.run_all.setText("Running…")
         self.run_all.setEnabled(False)

@@ -279,9 +279,7 @@ class Workspace(QObject):
     def _check(self) -> None:
         """Solve the other situations of a large system aside, and judge it."""
         system, before, clean = self.analysis.system, self.analysis, self.analysis.clean
-        job = Job(lambda tell: checked_aside(system, before, clean, tell))
-        job.signals.done.connect(self._checked)
-        job.signals.failed.connect(self._unchecked)
+        job = Job(lambda tell: checked_aside(system, before, clean, tell), self).hear(self._checked, self._unchecked)
         self._job = job
         job.start()
 
