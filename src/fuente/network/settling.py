@@ -22,7 +22,7 @@ _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
-_LEAP = 26  # iterations from a guess, whose residual may first rise
+_LEAP = 80  # iterations from a guess, whose residual may first rise
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
