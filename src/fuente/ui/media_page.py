@@ -45,7 +45,7 @@ _LOAD = (
     ("Feed", "feed", "feed"), ("Protein", "protein", "fraction"), ("Ammonia N", "", "feed"), ("It wants", "", "area"),
     ("There is", "", "area"),
 )  # fmt: skip
-_MEDIA = ("Media", "Litres", "Cost of it", "A litre", "Each m²", "Rinsing", "Wet", "Bags", "Mature", "Figures")
+_MEDIA = ("Media", "Litres", "Cost of it", "A litre", "Each m²", "Rinsing", "Wet", "Bags", "Mature")
 
 
 class _Cell(QTableWidgetItem):
@@ -315,7 +315,6 @@ class MediaPage(QWidget):
                 (shown(line.wet, "mass", units), line.wet),
                 (str(line.bags), float(line.bags)),
                 (f"{m.matures:.0f} weeks", m.matures),
-                (m.source, None),
             ]
             for column, (text, number) in enumerate(cells):
                 item = _Cell(text)
@@ -325,7 +324,7 @@ class MediaPage(QWidget):
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 if column == 0:
                     item.setToolTip(
-                        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void"
+                        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void; figures: {m.source}"
                     )
                 if column == 0 and m.name in used:
                     font = QFont(table.font())
@@ -444,15 +443,12 @@ def _table(headings: list[str], name: str) -> QTableWidget:
     table.setWordWrap(True)
     table.setAccessibleName(name)
     header = table.horizontalHeader()
-    header.setMinimumSectionSize(theme.px(66))
+    header.setMinimumSectionSize(theme.px(62))
     header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
     header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-    if headings[-1] == "Figures":
-        header.setStretchLastSection(True)
-    else:
-        header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
+    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
     for column in range(1, len(headings)):
         item = table.horizontalHeaderItem(column)
-        if item is not None and headings[column] != "Figures":
+        if item is not None:
             item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
     return table

@@ -200,8 +200,8 @@ QScrollBar::handle:horizontal {{ background: {t.rule}; border-radius: {p(4)}px; 
 QTableView, QListView {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(6)}px; gridline-color: {t.rule};
   selection-background-color: {t.chosen}; selection-color: {t.ink}; alternate-background-color: {t.panel}; }}
 QHeaderView::section {{ background: {t.panel2}; color: {t.muted}; border: none; border-bottom: 1px solid {t.rule};
-  padding: {p(5)}px {p(16)}px {p(5)}px {p(8)}px; font-size: {p(12)}px; }}
-QHeaderView::up-arrow, QHeaderView::down-arrow {{ subcontrol-position: center right; width: {p(9)}px; }}
+  padding: {p(5)}px {p(6)}px {p(5)}px {p(13)}px; font-size: {p(12)}px; }}
+QHeaderView::up-arrow, QHeaderView::down-arrow {{ subcontrol-position: top center; width: {p(8)}px; height: {p(6)}px; }}
 QMenu {{ background: {t.ground}; border: 1px solid {t.rule}; padding: {p(4)}px; }}
 QMenu::item {{ padding: {p(6)}px {p(20)}px; }}
 QMenu::item:selected {{ background: {t.chosen}; color: {t.ink}; }}
