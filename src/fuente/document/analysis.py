@@ -19,24 +19,23 @@ from fuente.devices.sump.spec import Chamber, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.air_open import air_open, wide_open
 from fuente.document.assemble import bodies, lower
+from fuente.document.cleaning import cleaning
+from fuente.document.evaporated import evaporated
 from fuente.document.pipe_blocked import pipe_blocked, pumped_outs
 from fuente.document.sites import crest_of, sites
-from fuente.document.situation import TITLES, Situation
+from fuente.document.situation import MOVERS, TITLES, Situation
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
 from fuente.life.heat import evaporation
-from fuente.network import Cell, LevelCurve, Link, Network, Solution, settle, steady
+from fuente.network import Network, Solution, settle, steady
 from fuente.network.aeration import Aeration
 from fuente.network.beds import Bed, Sealed, Through
 from fuente.network.ducts import Ducts, PumpDuct
-from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
+from fuente.network.laws import Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law
 from fuente.network.supplies import FloatValve
 
-BUCKET = "bucket"
-MOVERS = ("lift", "inner-pump", "feed-pump", "pump", "branch")  # kinds of ways that machines drive
-WEEK = 7 * 86400.0
 LARGE = 32  # cells from which only the running state is solved at once
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card
 
@@ -283,9 +282,9 @@ class Analysis:
     def _settle(self, name: str, network: Network, start: Mapping[str, float]) -> Solution:
         return settle(network, start, self._guess.get(name))
 
-    def settled(self, name: str, network: Network) -> Solution:
-        """Where the water goes from the running levels in a changed network, with what is known of that situation as a guess."""
-        solution = self._settle(name, network, self.running.level)
+    def settled(self, name: str, network: Network, start: Mapping[str, float] | None = None) -> Solution:
+        """Where the water goes from the running levels, or others, in a changed network; what is known of that situation is a guess."""
+        solution = self._settle(name, network, self.running.level if start is None else start)
         self._guess[name] = solution.level
         return solution
 
@@ -518,81 +517,12 @@ class Analysis:
             areas[first] = areas.get(first, 0.0) + device.inner_length * device.inner_width
         return sum(evaporation(a, t, space.air, space.humidity) for t, a in areas.items())
 
-    def _evaporated(self) -> Situation:
-        intakes = {k.a: k.law.intake for k in self.network.links if isinstance(k.law, ReturnLine)}
-        intakes.update({d.a: d.intake for d in self.pump_ducts.values()})
-        tanks = {t.id for t in self.system.tanks}
-        held = [cell for cell in self.network.marks if cell in intakes and cell not in tanks]
-        if not held:
-            return self._week_dry()
-        marks = {**self.network.marks, **{cell: intakes[cell] + 0.008 for cell in held}}
-        low = Network(self.calm.cells, self.calm.links, marks, self.calm.groups)
-        solution = steady(low, self._guess.get("evaporated", self.running.level))
-        gone = self.running.total - solution.total
-        rate = self.evaporation_rate()
-        stored = sum(t.volume for t in self.system.top_ups if t.source == "reservoir")
-        endless = any(t.source != "reservoir" for t in self.system.top_ups)
-        days = float("inf") if endless or rate <= 0 else (gone + stored) / rate
-        numbers = {"gone": gone, "rate": rate * 86400, "days": days, "stored": stored}
-        rank = Rank.FIX if days < 3 * 86400 else None
-        verdict = Verdict("dry in {days:days}" if days < 1e9 else "does not fall", numbers, rank)
-        return Situation("evaporated", TITLES["evaporated"], solution, verdict, numbers)
+    def guess(self, name: str) -> Mapping[str, float]:
+        """Levels from which a situation is solved: those of a neighbouring design, or the running ones."""
+        return self._guess.get(name, self.running.level)
 
-    def _week_dry(self) -> Situation:
-        """Without a pump chamber whose level shows it: a week's evaporation off every tank."""
-        space = self.system.space
-        marks = dict(self.network.marks)
-        fall = 0.0
-        for tank in self.system.tanks:
-            if tank.id in marks:
-                rate = evaporation(1 - tank.cover, tank.temperature, space.air, space.humidity)  # m³/s for each m²
-                marks[tank.id] = max(marks[tank.id] - rate * WEEK, tank.floor + 0.02)
-                fall = max(fall, self.network.marks[tank.id] - marks[tank.id])
-        low = Network(self.calm.cells, self.calm.links, marks, self.calm.groups)
-        solution = steady(low, self._guess.get("evaporated", self.running.level))
-        moved = {
-            w.id: self.running.flow[w.id]
-            for w in self.network.ways
-            if w.kind in MOVERS and self.running.flow[w.id] > 1e-9
-        }
-        kept = min((max(solution.flow[key], 0.0) / q for key, q in moved.items()), default=1.0)
-        rate = self.evaporation_rate()
-        numbers = {"gone": rate * WEEK, "rate": rate * 86400, "days": float("inf"), "fall": fall, "kept": kept}
-        words = "−{fall:length} in a week" if kept > 0.5 else "a filter stalls in a week"
-        return Situation(
-            "evaporated",
-            TITLES["evaporated"],
-            solution,
-            Verdict(words, numbers, None if kept > 0.5 else Rank.FIX),
-            numbers,
-        )
+    def _evaporated(self) -> Situation:
+        return evaporated(self)
 
     def _cleaning(self) -> Situation:
-        chamber = self.cleaned()
-        off = self.standing(0.0)
-        rest = self.situation("power_cut").solution
-        cells = sump_network.cell_ids(self.sump, chamber)
-        bucket = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
-        hoses = [
-            Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, Gap(off.cell(cell).floor, 0.05, 0.01), "hose")
-            for cell in cells
-        ]
-        emptied = Network((*off.cells, bucket), (*off.links, *hoses), off.marks, off.groups)
-        solution = self._settle("cleaning", emptied, rest.level)
-        carried = solution.volume[BUCKET]
-        own = sum(rest.volume[c] for c in cells)
-        others = [c for c in self.sump.chambers if c.id != chamber.id and self._fell(c, rest, solution)]
-        numbers = {"carried": carried, "own": own, "others": float(len(others))}
-        if not others:
-            verdict = Verdict("{carried:volume}, apart", numbers)
-        else:
-            verdict = Verdict(
-                "{carried:volume}, " + ("1 other falls" if len(others) == 1 else f"{len(others)} others fall"),
-                numbers,
-                Rank.CONSIDER,
-            )
-        return Situation("cleaning", TITLES["cleaning"], solution, verdict, numbers)
-
-    def _fell(self, chamber: Chamber, before: Solution, after: Solution) -> bool:
-        cells = sump_network.cell_ids(self.sump, chamber)
-        return any(before.level[c] - after.level[c] > 0.02 for c in cells)
+        return cleaning(self)

@@ -8,6 +8,7 @@ from dataclasses import dataclass, field
 from fuente.devices.base import Verdict
 from fuente.network import Solution
 
+MOVERS = ("lift", "inner-pump", "feed-pump", "pump", "branch")  # kinds of ways that machines drive
 TITLES = {
     "running": "Running",
     "power_cut": "Power cut",

@@ -90,7 +90,7 @@ def _filters(analysis: Analysis, solution: Solution, tank_id: str) -> list[Stati
         made = kind.card(spec, site, solution, path)
         schools = tuple(own_choice(spec.schools, system.schools, q, path) for q in kind.schools)
         drops = tuple(
-            Choice(("airs", a, "drops", d, "opening"), "Its air valve", "fraction", drop.opening, step=0.05)
+            Choice(("airs", a, "drops", d, "opening"), "Its air valve", "percent", drop.opening, step=0.05)
             for a, air in enumerate(system.airs)
             for d, drop in enumerate(air.drops)
             if drop.to == spec.id

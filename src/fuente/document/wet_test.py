@@ -9,7 +9,8 @@ from dataclasses import dataclass, field, replace
 from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.sump import network as sump_network
-from fuente.document.analysis import BUCKET, Analysis
+from fuente.document.analysis import Analysis
+from fuente.document.cleaning import BUCKET
 from fuente.document.pipe_blocked import stopped
 from fuente.errors import EntryError
 from fuente.hydraulics.pipes import Pipe

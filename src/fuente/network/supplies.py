@@ -64,10 +64,10 @@ class Header:
 
 
 @dataclass(frozen=True)
-class Lines:
-    """Several equal bulkheads or pipes below water, side by side."""
+class _Alike:
+    """Several equal ways side by side, a share of them open."""
 
-    one: Bulkhead
+    one: Bulkhead | Standpipe
     count: int
     open_share: float = 1.0
 
@@ -81,20 +81,13 @@ class Lines:
 
 
 @dataclass(frozen=True)
-class Falls:
-    """Several equal falling pipes side by side."""
+class Lines(_Alike):
+    """Bulkheads or pipes below water."""
 
-    one: Standpipe
-    count: int
-    open_share: float = 1.0
 
-    def flow(self, a: float, b: float) -> Flow:
-        """So many times one."""
-        n = self.count * self.open_share
-        if n <= 0:
-            return NO_FLOW
-        q, by_a, by_b = self.one.flow(a, b)
-        return n * q, n * by_a, n * by_b
+@dataclass(frozen=True)
+class Falls(_Alike):
+    """Falling pipes."""
 
 
 @dataclass(frozen=True)

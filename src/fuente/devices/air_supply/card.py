@@ -61,7 +61,7 @@ def station(
             Choice(
                 (*path, "drops", i, "opening"),
                 f"Valve to {names.get(d.to, d.to)}",
-                "fraction",
+                "percent",
                 d.opening,
                 step=0.05,
                 fold=i > 5,

@@ -49,7 +49,7 @@ class DropSpec(Spec):
     spacing: float = measured(0.3, "length", "Manifold before its tap", 0.0, 30.0, step=0.05)
     length: float = measured(1.2, "run", "Airline", 0.05, 30.0, step=0.1)
     bore: float = measured(0.004, "fine_length", "Airline's bore", 0.002, 0.03, step=0.0005)
-    opening: float = measured(1.0, "fraction", "Valve open", 0.0, 1.0, step=0.05)
+    opening: float = measured(1.0, "percent", "Valve open", 0.0, 1.0, step=0.05)
     end: Literal["open", "diffuser"] = picked("open", "Ends in", {"open": "an open line", "diffuser": "a diffuser"})
     check: bool = yes_no(True, "Check valve")
 
