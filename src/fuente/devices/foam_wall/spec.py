@@ -37,7 +37,7 @@ class FoamWall(PocketSpec):
     walls: int = counted(1, "Walls one after the other", 1, 6)
     spacing: float = measured(0.2, "length", "Between two walls", 0.02, 3.0, "Of dividers along the tank.", step=0.01)
     squeeze: float = measured(
-        0.015, "fraction", "Cut larger by", 0.0, 0.1, "So that no water passes its edges.", step=0.005
+        0.015, "percent", "Cut larger by", 0.0, 0.1, "So that no water passes its edges.", step=0.005
     )
 
     @model_validator(mode="after")
