@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 
 import numpy as np
 import pytest
@@ -237,3 +238,58 @@ def test_random_systems_of_many_kinds_keep_their_water(kinds, first, second, lar
     volumes = test.history.volumes
     assert np.isfinite(volumes).all()
     assert np.abs(volumes.sum(axis=1) - volumes[0].sum()).max() <= 1e-9 * volumes[0].sum()
+
+
+def _points(shape):
+    from fuente.drawing.primitives import Circle, Dimension, Label
+
+    if isinstance(shape, Circle):
+        return [shape.centre, (shape.centre[0] + shape.radius, shape.centre[1])]
+    if isinstance(shape, Label):
+        return [shape.at]
+    if isinstance(shape, Dimension):
+        return [shape.start, shape.end]
+    return list(shape.points)
+
+
+@each
+@every
+def test_its_drawing_is_finite_styled_and_stays_near_its_tank(built, kind, tank):
+    """In every situation: no point is lost, every style has a look on paper, and nothing is drawn in the next room."""
+    from fuente.drawing.styles import LABELS, LOOKS
+
+    analysis = built[kind, tank]
+    home = analysis.system.tanks[0]
+    for name in analysis.names():
+        drawing = section(analysis, analysis.situation(name))
+        for shape in drawing.shapes:
+            for x, y in _points(shape):
+                assert np.isfinite((x, y)).all(), (name, shape)
+                assert -3000 < x < 1000 * home.length + 9000, shape
+                assert -1500 < y < 1000 * home.rim + 4000, shape
+            style = getattr(shape, "style", None)
+            assert style is None or style in LOOKS or style in LABELS, style
+
+
+@each
+def test_its_section_and_list_go_to_files(built, kind, tmp_path):
+    """SVG, DXF and CSV of every kind, read back."""
+    import csv
+
+    import ezdxf
+
+    from fuente.workshop.export import export_csv, export_section_dxf, export_svg
+
+    analysis = built[kind, "large on the floor"]
+    spec = analysis.system.filters[0]
+    svg, dxf, rows = tmp_path / "s.svg", tmp_path / "s.dxf", tmp_path / "s.csv"
+    export_svg(analysis, svg)
+    export_section_dxf(analysis, dxf)
+    export_csv(analysis, rows)
+    assert svg.read_text().count("<") > 20
+    assert not re.search(r"\bnan\b", svg.read_text())
+    drawn = ezdxf.readfile(dxf).modelspace()
+    assert len(drawn) > 10
+    with rows.open(newline="") as file:
+        table = list(csv.reader(file))
+    assert any(spec.name in cell for row in table for cell in row)
