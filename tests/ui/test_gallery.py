@@ -14,7 +14,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 from ui_hands import drag, type_into
 
-from fuente.demo import nursery
+from fuente.demo import nursery, trough
 from fuente.devices import KINDS, kind_of
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
@@ -222,6 +222,43 @@ def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
     assert not window.workspace.system.media
     window.workspace.undo()
     assert window.workspace.system.media == (own,)
+
+
+def test_own_media_wait_for_the_next_design(window, demo):
+    """Kept beside the settings: another design can choose it, and takes its figures along; forgotten, designs keep theirs."""
+    from fuente.document.media import OwnMedium
+    from fuente.document.system import set_value
+    from fuente.ui import own_library
+
+    page = window.page("media")
+    lava = OwnMedium(name="Lava that waits", kind="carrier", surface=333.0)
+    assert page.take(lava)
+    window.set_document(trough(), None)
+    assert own_library.all_own() == (lava,)
+    page = window.page("media")
+    window.show_stage("media")
+    names = [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())]
+    assert "Lava that waits" in names
+    assert not window.workspace.system.media
+    assert window.workspace.edit(set_value("Take lava", ("filters", 1, "drums", 2, "medium"), lava.id))
+    assert window.workspace.system.media == (lava,)
+    page.media_table.selectRow(
+        [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())].index(lava.name)
+    )
+    assert not page.remove.isEnabled()  # a filter holds it
+    own_library.forget(lava)
+    assert own_library.all_own() == ()
+    assert window.workspace.system.media == (lava,)
+
+
+def test_a_library_that_was_damaged_is_empty_not_a_crash(window, tmp_path):
+    from fuente.document.journal import state_folder
+    from fuente.ui import own_library
+
+    state_folder().mkdir(parents=True, exist_ok=True)
+    for text in ("", "{", '[{"surface": "much"}, 3]', '{"a": 1}'):
+        (state_folder() / "own-media.json").write_text(text)
+        assert own_library.all_own() == ()
 
 
 def test_a_bad_figure_of_an_own_medium_is_said(window):

@@ -30,7 +30,7 @@ from fuente.document.schools import effects
 from fuente.errors import EntryError, FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
-from fuente.ui import theme
+from fuente.ui import own_library, theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.workspace import Workspace
@@ -67,6 +67,7 @@ class MediaPage(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._filling = False
+        self._library: tuple[OwnMedium, ...] = ()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -294,7 +295,8 @@ class MediaPage(QWidget):
             else f"No feed is known, so each is compared for {shown(1.0, 'area', units)}, {words}. Cost in any money. Bold is in use."
         )
         lines: list[Compared] = []
-        own_ids = {m.id for m in system.media}
+        self._library = own_library.all_own()
+        own_ids = {m.id for m in (*system.media, *self._library)}
         for each in MEDIA.values():
             if not each.id.startswith("own-") or each.id in own_ids:
                 lines.append(compare(each, surface, self.lift_limit, core))
@@ -345,7 +347,7 @@ class MediaPage(QWidget):
 
     def _chosen_own(self) -> OwnMedium | None:
         key = self._chosen_id()
-        return next((m for m in self.workspace.system.media if m.id == key), None)
+        return next((m for m in (*self.workspace.system.media, *self._library) if m.id == key), None)
 
     def _show_buttons(self) -> None:
         own = self._chosen_own()
@@ -368,6 +370,7 @@ class MediaPage(QWidget):
 
     def take(self, made: OwnMedium) -> bool:
         """Put a medium into the design."""
+        own_library.keep(made)
         return self.workspace.edit(add_own(self.workspace.system.media, made))
 
     def _change(self) -> None:
@@ -376,12 +379,22 @@ class MediaPage(QWidget):
             return
         dialog = OwnMediumDialog(own, self.workspace.units, f"Change {own.name}", self)
         if dialog.exec() and dialog.made is not None and dialog.made.id != own.id:
-            self.workspace.edit(change_own(self.workspace.system, own, dialog.made))
+            own_library.forget(own)
+            own_library.keep(dialog.made)
+            if own in self.workspace.system.media:
+                self.workspace.edit(change_own(self.workspace.system, own, dialog.made))
+            else:
+                self.refresh()
 
     def _remove(self) -> None:
         own = self._chosen_own()
-        if own is not None:
+        if own is None:
+            return
+        own_library.forget(own)
+        if own in self.workspace.system.media:
             self.workspace.edit(remove_own(self.workspace.system.media, own))
+        else:
+            self.refresh()
 
     # -- all ------------------------------------------------------------------------------------------------------
 
