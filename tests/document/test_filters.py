@@ -274,3 +274,18 @@ def test_effects_are_of_the_filters_that_are_there():
     assert "Bottle moving bed" in said["roll"]
     assert "L/min" in said["roll"]
     assert "finest" not in said
+
+
+def test_what_filters_beside_a_tank_lose_to_the_air_comes_off_the_tank():
+    """The trough, its sieve, drums and plant bed, all open: a week of it by hand on the trough's plan."""
+    from fuente.life.heat import evaporation
+
+    analysis = Analysis(trough())
+    tank, space = analysis.system.tanks[0], analysis.system.space
+    sieve, train, bed = analysis.system.filters
+    plan = tank.inner_length * tank.inner_width
+    # Over the sieve's screen and under it are two waters, one over the other: counted as both, on the safe side.
+    beside = 2 * sieve.area + sum(d.area for d in train.drums) + bed.plan
+    rate = evaporation(plan * (1 - tank.cover) + beside, tank.temperature, space.air, space.humidity)
+    assert analysis.evaporation_rate() == pytest.approx(rate, rel=1e-3)
+    assert analysis.situation("evaporated").numbers["fall"] == pytest.approx(rate * 7 * DAY / plan, rel=1e-3)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from copy import copy
 from dataclasses import replace
 from functools import cached_property
@@ -507,14 +507,26 @@ class Analysis:
 
     def evaporation_rate(self) -> float:
         """Water lost to the air, m³/s, tanks under their covers and filters open."""
+        return self.evaporation_of({c.id for c in self.network.cells})
+
+    def evaporation_of(self, body: Container[str]) -> float:
+        """The same of a body of water, by the ids of its cells."""
         space = self.system.space
         first = self.system.tanks[0].temperature
         areas: dict[float, float] = {}
         for tank in self.system.tanks:
+            if tank.id not in body:
+                continue
             wet = tank.inner_length * tank.inner_width * (1 - tank.cover)
             areas[tank.temperature] = areas.get(tank.temperature, 0.0) + wet
         for device in self.system.devices:
-            areas[first] = areas.get(first, 0.0) + device.inner_length * device.inner_width
+            if sump_network.cell_ids(device, device.chambers[0])[0] in body:
+                areas[first] = areas.get(first, 0.0) + device.inner_length * device.inner_width
+        beside = {f.id: f.tank for f in self.system.filters if kind_of(f).vessel is not None}
+        for cell in self.network.cells:
+            if cell.owner in beside and cell.id in body:
+                home = self.system.tank(beside[cell.owner]).temperature
+                areas[home] = areas.get(home, 0.0) + cell.curve.volume_and_area(cell.rim)[1]
         return sum(evaporation(a, t, space.air, space.humidity) for t, a in areas.items())
 
     def guess(self, name: str) -> Mapping[str, float]:

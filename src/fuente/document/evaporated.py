@@ -6,7 +6,6 @@ from typing import TYPE_CHECKING
 
 from fuente.devices.base import Rank, Verdict
 from fuente.document.situation import MOVERS, TITLES, Situation
-from fuente.life.heat import evaporation
 from fuente.network import Network, steady
 from fuente.network.laws import ReturnLine
 
@@ -40,13 +39,14 @@ def evaporated(analysis: Analysis) -> Situation:
 
 def _week_dry(analysis: Analysis) -> Situation:
     """Without a pump chamber whose level shows it: a week's evaporation off every tank."""
-    space = analysis.system.space
     marks = dict(analysis.network.marks)
     fall = 0.0
     for tank in analysis.system.tanks:
         if tank.id in marks:
-            rate = evaporation(1 - tank.cover, tank.temperature, space.air, space.humidity)  # m³/s for each m²
-            marks[tank.id] = max(marks[tank.id] - rate * WEEK, tank.floor + 0.02)
+            body = next(b for b in analysis.bodies if tank.id in b)
+            # What filters beside it lose comes off the tank too: their levels stand by their own outlets.
+            area = sum(t.inner_length * t.inner_width for t in analysis.system.tanks if t.id in body)
+            marks[tank.id] = max(marks[tank.id] - analysis.evaporation_of(body) * WEEK / area, tank.floor + 0.02)
             fall = max(fall, analysis.network.marks[tank.id] - marks[tank.id])
     low = Network(analysis.calm.cells, analysis.calm.links, marks, analysis.calm.groups)
     solution = steady(low, analysis.guess("evaporated"))
