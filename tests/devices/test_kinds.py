@@ -7,7 +7,7 @@ import re
 
 import numpy as np
 import pytest
-from hypothesis import Phase, given, settings
+from hypothesis import Phase, assume, given, settings
 from hypothesis import strategies as st
 
 from fuente.devices import KINDS, kind_of
@@ -123,6 +123,7 @@ def test_it_is_drawn_to_scale_with_handles_that_work(built, kind, tank):
     assert len(own) >= 4
     grips = [h for h in drawing.handles if h.path[:2] == ("filters", 0)]
     assert grips
+    buildable = 0
     for grip in grips:
         assert value_at(analysis.system, grip.path) == pytest.approx(grip.value)
         assert grip.low <= grip.value <= grip.high
@@ -130,8 +131,10 @@ def test_it_is_drawn_to_scale_with_handles_that_work(built, kind, tank):
         try:
             changed = Analysis(apply(analysis.system, set_value("x", grip.path, round(moved, 4))), analysis)
             changed.situation("running")
+            buildable += 1
         except FuenteError as error:
             assert str(error).endswith((".", "…"))
+    assert buildable >= len(grips) / 2
 
 
 @each
@@ -228,7 +231,7 @@ def test_random_systems_of_many_kinds_keep_their_water(kinds, first, second, lar
         analysis = Analysis(system)
         analysis.situation("running")
     except FuenteError:
-        return  # one clear sentence
+        assume(False)  # one clear sentence; hypothesis complains if that is what most of them come to
     faults = [
         Fault(f, 4.0 + 40 * i, 40.0 if f == "pads-clog" else 1.0)
         for i, f in enumerate((first, second))

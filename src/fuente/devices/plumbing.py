@@ -11,7 +11,7 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES, fitting, pipe_size
 from fuente.devices.base import Spec, measured
-from fuente.devices.filtering import FilterSpec, Site, Vessel, counted, picked, yes_no
+from fuente.devices.filtering import FilterSpec, Site, Vessel, counted, grid, picked, yes_no
 from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import open_channel_capacity
@@ -241,6 +241,22 @@ def spill(key: str, cell: Cell, around: float) -> Link:
 def flow_in(spec: FilterSpec, solution: Solution) -> float:
     """Water that leaves it, m³/s: in a steady state what comes too."""
     return max(solution.flow.get(drain_id(spec), 0.0), 0.0) + max(solution.flow.get(spare_id(spec), 0.0), 0.0)
+
+
+def box_vessel(spec: BesideSpec, inlet: str, outlet: str, rim: float, length: float) -> Vessel:
+    """Where others lead water to and from a box: its two cells, its rim in m, its length in m; it stands at its outlet's height."""
+    at = spec.stand + spec.drain.height
+    return Vessel(spec.id, spec.name, inlet, outlet, spec.stand, rim, spec.offset, spec.offset + length, at)
+
+
+def fall_back(site: Site, flow: float, height: float | None = None) -> DrainSpec:
+    """A quiet pipe back over the tank's water for a flow in m³/s, and a second one a bore and a half higher."""
+    pipe = fall_pipe_for(flow)
+    bore = pipe_size(pipe).bore
+    return DrainSpec(
+        way="fall", into=site.tank.id, height=grid(0.02 + bore, 0.01) if height is None else height, spare=grid(1.5 * bore, 0.01),
+        release=round(min(site.depth, site.tank.inner_height - 0.01), 3), pipe=pipe, length=0.4, bends=1,
+    )  # fmt: skip
 
 
 def beside_tank(site: Site, gap: float = 0.35) -> float:

@@ -60,6 +60,8 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
         action, edit = _second_way(analysis, index)
         if edit is None:
             action, edit = _pump_higher(analysis, spec.id, values["spilled"])
+        if edit is None:
+            action, edit = _higher_box(analysis, index)
         yield Finding(
             "filter-pipe-blocked",
             Rank.STOP,
@@ -77,19 +79,40 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
                       "Leave 20 mm for waves.", spec.id, values, margin=values["left"] - BRIM)  # fmt: skip
 
 
-def _second_way(analysis: Analysis, index: int) -> tuple[str, Edit | None]:
-    """A second pipe out over the first, where there is room for it under the rim."""
+def _spare(analysis: Analysis, index: int) -> tuple[float, float] | None:
+    """How far over its first pipe a filter's second one goes, and the rim that this wants over its own floor, m; None where it has one."""
     spec = analysis.system.filters[index]
     if not isinstance(spec, BesideSpec) or spec.drain.spare > 0 or spec.drain.way == "pump":
+        return None
+    link = next(k for k in analysis.network.links if k.id == drain_id(spec))
+    bore = pipe_size(spec.drain.pipe).bore
+    over = analysis.running.level[link.a] - spec.stand - spec.drain.height + 0.01
+    spare = math.ceil(100 * max(1.5 * bore, over)) / 100
+    return spare, spec.drain.height + spare + 1.5 * bore + BRIM
+
+
+def _second_way(analysis: Analysis, index: int) -> tuple[str, Edit | None]:
+    """A second pipe out over the first, where there is room for it under the rim."""
+    wanted = _spare(analysis, index)
+    spec = analysis.system.filters[index]
+    if wanted is None:
         return "", None
     link = next(k for k in analysis.network.links if k.id == drain_id(spec))
-    cell, bore = analysis.network.cell(link.a), pipe_size(spec.drain.pipe).bore
-    spare = (
-        math.ceil(100 * max(1.5 * bore, analysis.running.level[cell.id] - spec.stand - spec.drain.height + 0.01)) / 100
-    )
-    if spec.stand + spec.drain.height + spare + 1.5 * bore > cell.rim - BRIM:
+    if getattr(spec, "stand", 0.0) + wanted[1] > analysis.network.cell(link.a).rim:
         return "", None
-    return "Second way out", Edit("Add second way out", (Change(("filters", index, "drain", "spare"), spare),))
+    return "Second way out", Edit("Add second way out", (Change(("filters", index, "drain", "spare"), wanted[0]),))
+
+
+def _higher_box(analysis: Analysis, index: int) -> tuple[str, Edit | None]:
+    """The same in a box that is made high enough for it."""
+    wanted = _spare(analysis, index)
+    spec = analysis.system.filters[index]
+    name = next((n for n in ("base", "height") if hasattr(spec, n)), "")
+    if wanted is None or not name:
+        return "", None
+    high = math.ceil(100 * (wanted[1] + 0.01)) / 100
+    changes = (Change(("filters", index, name), high), Change(("filters", index, "drain", "spare"), wanted[0]))
+    return "Higher box, second way out", Edit("Raise box, add second way out", changes)
 
 
 def _pump_higher(analysis: Analysis, filter_id: str, spilled: float) -> tuple[str, Edit | None]:

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QHeaderView,
     QLabel,
     QPushButton,
-    QScrollArea,
     QTableWidget,
     QTableWidgetItem,
     QVBoxLayout,
@@ -23,16 +22,15 @@ from PySide6.QtWidgets import (
 
 from fuente.catalogue import MEDIA
 from fuente.devices.base import Change, Edit
-from fuente.devices.schools import QUESTIONS
 from fuente.document.loads import Load, loads
 from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
-from fuente.document.schools import effects
 from fuente.errors import EntryError, FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
 from fuente.ui import own_library, theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.own_media import OwnMediumDialog
+from fuente.ui.schools_panel import SchoolsPanel
 from fuente.ui.workspace import Workspace
 from fuente.units import parse, shown
 from fuente.workshop.bill import parts
@@ -71,12 +69,8 @@ class MediaPage(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        left = QScrollArea()
-        left.setWidgetResizable(True)
-        left.setFixedWidth(theme.px(320))
-        left.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        left.setWidget(self._schools())
-        row.addWidget(left)
+        self.schools = SchoolsPanel(workspace)
+        row.addWidget(self.schools)
         line = QFrame()
         line.setFixedWidth(1)
         line.setStyleSheet(f"background: {theme.current().rule}; max-height: 16777215px;")
@@ -92,47 +86,6 @@ class MediaPage(QWidget):
         row.addWidget(right, 1)
         workspace.changed.connect(self.refresh)
         self.refresh()
-
-    # -- schools --------------------------------------------------------------------------------------------------
-
-    def _schools(self) -> QWidget:
-        page = QWidget()
-        page.setObjectName("panel")
-        column = QVBoxLayout(page)
-        column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
-        column.setSpacing(theme.px(2))
-        head = QLabel("How you build")
-        head.setObjectName("heading")
-        column.addWidget(head)
-        words = QLabel(
-            "Builders disagree here. What you choose holds for every filter that does not say otherwise on its own card."
-        )
-        words.setObjectName("subheading")
-        words.setWordWrap(True)
-        column.addWidget(words)
-        self.school_boxes: dict[str, ChoiceBox] = {}
-        self.school_words: dict[str, QLabel] = {}
-        for question, (label, options, _) in QUESTIONS.items():
-            title = QLabel(label)
-            title.setContentsMargins(0, theme.px(10), 0, 0)
-            title.setFont(theme.font(12, theme.MEDIUM))
-            column.addWidget(title)
-            box = ChoiceBox(options, getattr(self.workspace.system.schools, question))
-            box.setAccessibleName(label)
-            title.setBuddy(box)
-            box.chosen.connect(lambda v, q=question, n=label: self._choose(q, n, v))
-            column.addWidget(box)
-            effect = QLabel()
-            effect.setObjectName("subheading")
-            effect.setWordWrap(True)
-            column.addWidget(effect)
-            self.school_boxes[question], self.school_words[question] = box, effect
-        column.addStretch(1)
-        return page
-
-    def _choose(self, question: str, label: str, value: Any) -> None:
-        words = dict(QUESTIONS[question][1])[value]
-        self.workspace.edit(Edit(f"{label}: {words}", (Change(("schools", question), value),)))
 
     # -- load -----------------------------------------------------------------------------------------------------
 
@@ -401,11 +354,6 @@ class MediaPage(QWidget):
     def refresh(self) -> None:
         """Follow the workspace."""
         system, units = self.workspace.system, self.workspace.units
-        said = effects(self.workspace.analysis, units)
-        for question, box in self.school_boxes.items():
-            box.show_value(getattr(system.schools, question))
-            self.school_words[question].setText(said.get(question) or QUESTIONS[question][2])
-            self.school_words[question].setToolTip(QUESTIONS[question][2])
         options = (("", "every tank"), *((t.id, t.name) for t in system.tanks))
         if len(system.tanks) == 1:
             options = options[1:]

@@ -11,7 +11,7 @@ from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts
 from fuente.devices.plant_bed.sketch import sketch
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, fall_pipe_for, pipe_for, turnover_pump
+from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
 
 
 def first(site: Site) -> PlantBed:
@@ -19,8 +19,8 @@ def first(site: Site) -> PlantBed:
     flow = max(site.volume / 3 / 3600, 200e-3 / 3600)
     length = round(min(max(0.5 * site.tank.length, 0.4), 3.0), 1)
     width = round(min(max(0.6 * site.tank.inner_width, 0.2), 1.0), 2)
-    pipe = fall_pipe_for(1.7 * flow)
-    bore = pipe_size(pipe).bore
+    back = fall_back(site, 1.7 * flow, 0.2)
+    bore = pipe_size(back.pipe).bore
     stand = round(site.tank.rim - 0.12, 2)
     return PlantBed(
         id=site.new_id("plants"),
@@ -33,7 +33,7 @@ def first(site: Site) -> PlantBed:
         gravel=0.26,
         grain=0.01,
         feed=FeedSpec(way="pump", source=site.tank.id, release=0.33, pipe=pipe_for(flow, 1.0), length=1.0, pump=turnover_pump(site, 1 / 3 / 3600, 0.5), valve=False),
-        drain=DrainSpec(way="fall", into=site.tank.id, height=0.2, spare=grid(1.5 * bore, 0.01), release=round(min(site.depth, site.tank.inner_height - 0.01), 3), pipe=pipe, length=0.4, bends=1),
+        drain=back,
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import End, drain_links, feed_links, spill
+from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
 from fuente.network.model import Cell, LevelCurve, Link
@@ -21,17 +21,7 @@ def ids(spec: PlantBed) -> tuple[str, str]:
 def vessel(spec: PlantBed, site: Site) -> Vessel:
     """Where others can lead water."""
     head, foot = ids(spec)
-    return Vessel(
-        spec.id,
-        spec.name,
-        head,
-        foot,
-        spec.stand,
-        spec.stand + spec.height,
-        spec.offset,
-        spec.offset + spec.length,
-        spec.stand + spec.drain.height,
-    )
+    return box_vessel(spec, head, foot, spec.stand + spec.height, spec.length)
 
 
 def lower(spec: PlantBed, site: Site) -> Fragment:

@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_links, feed_links, spill
+from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
 from fuente.devices.sock.spec import SockStage
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
@@ -25,17 +25,7 @@ def ids(spec: SockStage) -> tuple[str, str]:
 def vessel(spec: SockStage, site: Site) -> Vessel:
     """Water falls into the socks and leaves the box."""
     socks, under = ids(spec)
-    return Vessel(
-        spec.id,
-        spec.name,
-        socks,
-        under,
-        spec.stand,
-        spec.stand + spec.height,
-        spec.offset,
-        spec.offset + spec.length,
-        spec.stand + spec.drain.height,
-    )
+    return box_vessel(spec, socks, under, spec.stand + spec.height, spec.length)
 
 
 def lower(spec: SockStage, site: Site) -> Fragment:

@@ -6,7 +6,7 @@ import math
 
 from fuente.catalogue import pipe_size
 from fuente.devices.filtering import Kind, Site, grid
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, fall_pipe_for, pipe_for, turnover_pump
+from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
 from fuente.devices.trickle_tower.card import card
 from fuente.devices.trickle_tower.care import care
 from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, surface
@@ -23,10 +23,9 @@ def first(site: Site) -> TrickleTower:
     length = grid(max(math.sqrt(plan), 0.12), 0.01)
     width = grid(max(plan / length, 0.1), 0.01)
     packing = grid(min(max(site.media("plastic_ball") / WET_SHARE / (length * width), 0.3), 1.2), 0.05)
-    pipe = fall_pipe_for(flow)
-    bore = pipe_size(pipe).bore
-    low = grid(0.02 + bore, 0.01)
-    base = grid(low + 3.4 * bore + 0.04, 0.01)
+    back = fall_back(site, flow)
+    bore = pipe_size(back.pipe).bore
+    base = grid(back.height + 3.4 * bore + 0.04, 0.01)
     stand = round(site.tank.rim + 0.12, 2)
     holes = max(round(flow / (0.62 * math.sqrt(2 * 9.81 * 0.03) * math.pi / 4 * 0.006**2)), 4)
     top = base + packing
@@ -42,7 +41,7 @@ def first(site: Site) -> TrickleTower:
         base=base,
         holes=holes,
         feed=FeedSpec(way="pump", source=site.tank.id, release=round(top + 0.12, 2), pipe=pipe_for(flow, 1.2), length=0.6, pump=turnover_pump(site, 2 / 3600, lift), valve=False),
-        drain=DrainSpec(way="fall", into=site.tank.id, height=low, spare=grid(1.5 * bore, 0.01), release=round(min(site.depth + 0.01, site.tank.inner_height), 3), pipe=pipe, length=0.4, bends=1),
+        drain=back,
     )  # fmt: skip
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_links, feed_links, spill
+from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
@@ -24,18 +24,7 @@ def ids(spec: TrickleTower) -> tuple[str, str, str]:
 def vessel(spec: TrickleTower, site: Site) -> Vessel:
     """Water falls on its tray and leaves its base."""
     tray, _, base = ids(spec)
-    top = spec.stand + spec.base + spec.packing
-    return Vessel(
-        spec.id,
-        spec.name,
-        tray,
-        base,
-        spec.stand,
-        top + spec.tray,
-        spec.offset,
-        spec.offset + spec.length,
-        spec.stand + spec.drain.height,
-    )
+    return box_vessel(spec, tray, base, spec.stand + spec.tall, spec.length)
 
 
 def lower(spec: TrickleTower, site: Site) -> Fragment:
