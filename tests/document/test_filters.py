@@ -314,3 +314,17 @@ def test_what_filters_beside_a_tank_lose_to_the_air_comes_off_the_tank():
     rate = evaporation(plan * (1 - tank.cover) + beside, tank.temperature, space.air, space.humidity)
     assert analysis.evaporation_rate() == pytest.approx(rate, rel=1e-3)
     assert analysis.situation("evaporated").numbers["fall"] == pytest.approx(rate * 7 * DAY / plan, rel=1e-3)
+
+
+def test_carriers_that_stand_count_by_school():
+    """In a drum that is stirred and flushed: nothing by one school, a third by the other; in a moving bed all by both."""
+    train = trough().filters[1]
+    stirred = train.drums[2].model_copy(update={"role": "stirred"})
+    standing = train.model_copy(update={"drums": (*train.drums[:2], stirred)})
+    system = apply(trough(), Edit("x", (Change(("filters",), (trough().filters[0], standing, trough().filters[2])),)))
+    living = apply(system, set_value("x", ("schools", "still"), "living"))
+    strained, lived = loads(Analysis(system))[0].have, loads(Analysis(living))[0].have
+    assert lived - strained == pytest.approx(0.06 * 500 / 3)
+    moving = loads(Analysis(trough()))[0].have
+    assert moving - strained == pytest.approx(0.06 * 500)
+    assert loads(Analysis(apply(trough(), set_value("x", ("schools", "still"), "living"))))[0].have == moving

@@ -35,6 +35,7 @@ from fuente.units import UnitSystem, shown
 from fuente.water.properties import Water
 
 KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
+STANDING = 1 / 3  # of carriers' surface that water reaches while they stand still; an assumption
 SPARE = 1.5  # times the surface that the load needs
 ASSUMED_FEED = 0.02  # kg of feed a day for each m³ of tank where nothing is known: a light stock, said on the card
 _DAY = 86400.0
@@ -223,10 +224,10 @@ def medium_choice(
 def by_school(kind: Kind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
     """A first layout by each school of a question: its name, and the figure that tells them apart, in words.
 
-    The figure is the kind's size, its air, or its living surface, whichever differs first; the size where none does. Raises
+    The figure is the kind's size, its air, or its living surface, whichever differs first; else what is built otherwise. Raises
     FuenteError where a school leaves no layout.
     """
-    names, rows = [], []
+    names, rows, layouts = [], [], []
     for value, name in QUESTIONS[question][1]:
         other = replace(site, schools=site.schools.model_copy(update={question: value}))
         made = kind.first(other)
@@ -240,8 +241,27 @@ def by_school(kind: Kind, site: Site, question: str, units: UnitSystem) -> tuple
         row.append(f"surface {shown(kind.surface(made, other.schools), 'area', units)}")
         names.append(name)
         rows.append(row)
-    column = next((c for c in range(3) if len({row[c] for row in rows}) > 1), 0)
-    return tuple((name, row[column]) for name, row in zip(names, rows, strict=True))
+        layouts.append(made)
+    column = next((c for c in range(3) if len({row[c] for row in rows}) > 1), None)
+    if column is None:
+        changed = next(
+            (
+                f
+                for f in type(layouts[0]).model_fields
+                if len({str(getattr(x, f)) for x in layouts}) > 1 and f != "schools"
+            ),
+            "",
+        )
+        if changed:
+            return tuple((name, _in_words(x, changed)) for name, x in zip(names, layouts, strict=True))
+    return tuple((name, row[column or 0]) for name, row in zip(names, rows, strict=True))
+
+
+def _in_words(spec: Spec, field_name: str) -> str:
+    """A field with its value as its card says it."""
+    choice = choices_of(spec, (), field_name)[0]
+    value = dict(choice.options).get(choice.value, choice.value) if choice.options else choice.value
+    return f"{choice.label[:1].lower()}{choice.label[1:]} {value}"
 
 
 def school_readings(kind: Kind, spec: Any, site: Site) -> tuple[Reading, ...]:

@@ -7,7 +7,7 @@ from fuente.devices.base import Path, Reading, Station
 from fuente.devices.bottle_bed.judge import MARGIN, heard, surface
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
-from fuente.devices.filtering import Site, choices_of, medium_choice
+from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice
 from fuente.devices.pocket import air_of, cell_id, flow_of, headline, pocket_readings
 from fuente.network.model import Solution
 
@@ -29,7 +29,7 @@ def card(spec: BottleBed, site: Site, solution: Solution, path: Path) -> Station
         readings=(
             Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
             Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Carriers by their surface for each litre.", "typical", "±30 %"),
-            Reading("If they stand still", surface(spec, site.ruled(spec)) / 3, "area",
+            Reading("If they stand still", STANDING * surface(spec, site.ruled(spec)), "area",
                     "About a third is then reached by water; the bed strains instead, and must be flushed often.", "an assumption"),
             Reading("Air that it wants", wish(spec, site), "air_flow", "0.5 to 3 L/min for each litre of carriers, by school."),
             Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.catalogue import bulkhead_for, medium, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.drum_train.judge import flush_of, surface
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
-from fuente.devices.filtering import Site, choices_of, medium_choice
+from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
@@ -95,6 +95,10 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
                 "Bulk of the media by the water in it.",
             )
         )
+    stuff = medium(drum.medium)
+    if drum.holds_media and stuff.kind == "carrier" and drum.role != "moving":
+        found.append(Reading("Surface if they live on, standing", STANDING * drum.media * stuff.surface, "area",
+                             "By the other school none: they strain, and are flushed before a film is old.", "an assumption"))  # fmt: skip
     if drum.flush > 0 and drum.role != "pump":
         volume, seconds = flush_of(spec, k, levels[k], site)
         found.append(

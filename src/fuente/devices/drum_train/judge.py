@@ -5,8 +5,8 @@ from __future__ import annotations
 from fuente.catalogue import Bulkhead, bulkhead_for, medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.drum_train.network import drum_id
-from fuente.devices.drum_train.spec import DrumTrain
-from fuente.devices.filtering import Site
+from fuente.devices.drum_train.spec import Drum, DrumTrain
+from fuente.devices.filtering import STANDING, Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import FILL, Schools
@@ -18,12 +18,20 @@ from fuente.network.model import Solution
 from fuente.structure.walls import largest_flange, sagitta
 
 
+def living_share(drum: Drum, still: str) -> float:
+    """Of a drum's media that counts as living: carriers that stand still strain, and by one school live on as well."""
+    stands = medium(drum.medium).kind == "carrier" and drum.role != "moving"
+    return (STANDING if still == "living" else 0.0) if stands else 1.0
+
+
 def surface(spec: DrumTrain, schools: Schools) -> float:
     """Living surface, m²; brushes and settling count for nothing."""
     total = 0.0
     for drum in spec.drums:
         if drum.holds_media:
-            total += drum.media * medium(drum.medium).living(schools.surface == "core")
+            total += (
+                living_share(drum, schools.still) * drum.media * medium(drum.medium).living(schools.surface == "core")
+            )
         elif drum.role == "foam":
             total += foam_surface(drum.ppi) * drum.foam * drum.area
     return total
@@ -33,7 +41,11 @@ def grow(spec: DrumTrain, site: Site, factor: float, path: Path) -> Edit | None:
     """More media in the drums that hold some, to two thirds of their height over the grid."""
     changes = []
     schools = site.ruled(spec)
-    own = sum(d.media * medium(d.medium).living(schools.surface == "core") for d in spec.drums if d.holds_media)
+    own = sum(
+        living_share(d, schools.still) * d.media * medium(d.medium).living(schools.surface == "core")
+        for d in spec.drums
+        if d.holds_media
+    )
     if own <= 0:
         return None
     factor = 1 + (factor - 1) * surface(spec, schools) / own  # the foam stays as it is
