@@ -9,6 +9,7 @@ import pytest
 
 from fuente.demo import cascade
 from fuente.document import files
+from fuente.document.analysis import Analysis
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value
 from fuente.errors import DocumentError
@@ -159,6 +160,18 @@ def test_the_second_version_is_still_read():
     old = load(HERE / "data" / "version-2.fuente")
     assert old == cascade()
     assert old.version == FORMAT_VERSION
+
+
+@pytest.mark.parametrize("name", [p.stem for p in sorted((HERE / "data").glob("version-*.fuente"))])
+def test_files_of_every_version_open_to_the_same_levels(name):
+    """Levels in m as the Fuente that wrote them, or first read them, solved them."""
+    known = json.loads((HERE / "data" / "levels.json").read_text("utf-8"))[name]
+    analysis = Analysis(load(HERE / "data" / f"{name}.fuente"))
+    for situation, levels in known.items():
+        found = analysis.situation(situation).solution.level
+        assert found.keys() == levels.keys()
+        for cell, level in levels.items():
+            assert found[cell] == pytest.approx(level, abs=2e-9), (situation, cell)
 
 
 def test_migrations_run_in_order_and_miss_none():

@@ -104,7 +104,7 @@ def tank_shares(analysis: Analysis, situation: Situation) -> dict[str, Share]:
     solution = situation.solution
     fed = {b.tank for m in analysis.system.manifolds for row in m.rows for b in row.branches}
     fed |= {line.tank for line in analysis.system.returns} | {f.tank for f in analysis.system.filters}
-    flows = {key: analysis.moved(solution, key) for key in fed}
+    flows = {t.id: analysis.moved(solution, t.id) for t in analysis.system.tanks if t.id in fed}
     if not flows or max(flows.values()) < 1e-7:
         return {key: Share(0.0, 0.0, "", "still") for key in flows}
     turns = {key: q / max(analysis.running.volume[key], 1e-6) for key, q in flows.items()}

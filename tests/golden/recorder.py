@@ -1,0 +1,171 @@
+"""Everything that Fuente says of a design, as plain data: what a rebuild must not change.
+
+``python tests/golden/recorder.py`` writes the recordings anew; do that only for a change that is meant.
+"""
+
+from __future__ import annotations
+
+import gzip
+import json
+import sys
+from dataclasses import fields, is_dataclass
+from pathlib import Path
+from typing import Any
+
+from fuente.demo import DEMOS, reading_room
+from fuente.demo.starter import starter
+from fuente.devices import KINDS
+from fuente.document.analysis import Analysis
+from fuente.document.files import load
+from fuente.document.filters import add_filter, first_layouts
+from fuente.document.growing import hang_on_instead, manifold_instead, sump_in_front
+from fuente.document.section import section
+from fuente.document.situation import Situation
+from fuente.document.stations import add_top_up, stations
+from fuente.document.system import System, apply
+from fuente.document.wet_test import KINDS as FAULTS
+from fuente.document.wet_test import fits, standard_trials
+from fuente.document.wet_test import run as run_test
+from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.units import UnitSystem
+from fuente.workshop.bill import as_csv, parts, tasks
+
+HERE = Path(__file__).parent
+OLD = HERE.parent / "document" / "data"
+COMMANDS = 24  # cells over which a station's commands are named, not tried: a rack has hundreds
+
+
+def cases() -> dict[str, Any]:
+    """Name of a recording → how its design is made."""
+    made: dict[str, Any] = dict(DEMOS)
+    made["version-1"] = lambda: load(OLD / "version-1.fuente")
+    for kind in KINDS:
+        made[f"with-{kind}"] = lambda kind=kind: with_kind(kind)
+    made["grown"] = grown
+    return made
+
+
+def with_kind(kind: str) -> System:
+    """The window tank, plain, with a first layout of a kind: by the kind's own rule, with what else it wants."""
+    plain = starter()
+    made = next(spec for k, spec in first_layouts(plain, plain.tanks[0].id) if k.id == kind)
+    if isinstance(made, FuenteError):
+        raise made
+    return apply(plain, add_filter(plain, made))
+
+
+def grown() -> System:
+    """The reading room with a hang-on overflow, a second sump before its own, a manifold, a top-up."""
+    system = reading_room()
+    for step in (
+        lambda s: hang_on_instead(s, 0), lambda s: sump_in_front(s, "sump"), lambda s: manifold_instead(s, 0),
+        lambda s: add_top_up(s, "sump")[0][1],
+    ):  # fmt: skip
+        system = apply(system, step(system))
+    return system
+
+
+def record(system: System) -> dict[str, Any]:
+    """All levels, flows, verdicts, findings, cards, parts, upkeep, drawings and trials of a design."""
+    analysis = Analysis(system)
+    small = len(analysis.network.cells) <= COMMANDS
+    found: dict[str, Any] = {"situations": {}, "drawings": {}, "trials": {}}
+    for name in analysis.names():
+        state = analysis.try_situation(name)
+        if not isinstance(state, Situation):
+            found["situations"][name] = str(state)
+            continue
+        found["situations"][name] = {
+            "level": dict(state.solution.level),
+            "volume": dict(state.solution.volume),
+            "flow": dict(state.solution.flow),
+            "verdict": [state.verdict.filled(UnitSystem.METRIC), state.verdict.rank],
+            "numbers": dict(state.numbers),
+        }
+        found["drawings"][name] = _drawn(analysis, state, "")
+    found["findings"] = sorted((_finding(system, f) for f in findings(analysis)), key=json.dumps)
+    found["stations"] = [_station(system, s, small) for s in stations(analysis, None, system.tanks[-1].id)]
+    found["drawings"]["chosen tank"] = _drawn(analysis, analysis.situation("running"), system.tanks[-1].id)
+    found["parts"] = sorted(as_csv(parts(analysis), UnitSystem.METRIC).splitlines())
+    found["parts us"] = sorted(as_csv(parts(analysis), UnitSystem.US).splitlines())
+    found["tasks"] = sorted(([t.id, t.name, t.interval, t.why, t.owner] for t in tasks(analysis)), key=str)
+    found["faults"] = sorted(k for k in FAULTS if fits(analysis, k))
+    for trial in standard_trials(analysis):
+        test = run_test(analysis, trial.faults, trial.until)
+        found["trials"][trial.id] = [
+            trial.title, test.sump_margin, test.tank_margin, test.spilled, test.worst_time, test.still, test.dry,
+            test.verdict.filled(UnitSystem.METRIC), test.verdict.rank,
+        ]  # fmt: skip
+    return json.loads(json.dumps(found, default=str))
+
+
+def _after(system: System, edit: Any) -> Any:
+    """What an edit does, told by its water: the running levels with it."""
+    if edit is None:
+        return None
+    try:
+        made = Analysis(apply(system, edit))
+        return [edit.name, sorted(made.running.level.items()), sum(abs(q) for q in made.running.flow.values())]
+    except FuenteError as error:
+        return [edit.name, str(error)]
+
+
+def _finding(system: System, f: Any) -> list[Any]:
+    return [
+        f.code, f.rank, f.filled(UnitSystem.METRIC), f.reason(UnitSystem.METRIC), f.owner, f.action, f.margin,
+        _after(system, f.edit),
+    ]  # fmt: skip
+
+
+def _reading(r: Any) -> Any:
+    return None if r is None else [r.label, r.value, r.quantity, r.why, r.source, r.sure]
+
+
+def _station(system: System, s: Any, small: bool) -> dict[str, Any]:
+    commands = s.commands() if s.commands else ()
+    return {
+        "id": s.id, "name": s.name, "headline": s.headline, "values": dict(s.values), "used": s.used, "note": s.note,
+        "big": [_reading(r) for r in s.big], "readings": [_reading(r) for r in s.readings], "why": _reading(s.why),
+        "choices": [[c.label, c.quantity, str(c.value), len(c.options), c.step, c.fold] for c in s.choices],
+        "cells": list(s.cells), "pumped": s.pumped, "glyph": s.glyph, "many": s.many,
+        "commands": [_after(system, e) if small else label for label, e in commands],
+    }  # fmt: skip
+
+
+def _plain(value: Any) -> Any:
+    if isinstance(value, float):
+        return round(value, 5) + 0.0
+    if is_dataclass(value) and not isinstance(value, type):
+        return [type(value).__name__, *(_plain(getattr(value, f.name)) for f in fields(value) if f.name not in _PATHS)]
+    if isinstance(value, tuple | list):
+        return [_plain(v) for v in value]
+    return value if isinstance(value, str | int | bool) or value is None else str(value)
+
+
+_PATHS = ("path", "partner")  # positions in the document, which may move
+
+
+def _drawn(analysis: Analysis, state: Situation, focus: str) -> list[Any]:
+    """The shapes back to front and the handles."""
+    drawing = section(analysis, state, focus)
+    shapes = [_plain(x) for x in drawing.shapes]
+    return [sorted(shapes, key=str), sorted((_plain(h) for h in drawing.handles), key=str)]
+
+
+def path_of(name: str) -> Path:
+    """Where a recording lies."""
+    return HERE / "data" / f"{name}.json.gz"
+
+
+def main() -> None:
+    """Write the recordings named, or all of them."""
+    for name, make in cases().items():
+        if not sys.argv[1:] or name in sys.argv[1:]:
+            text = json.dumps(record(make()), indent=0, sort_keys=True)
+            path_of(name).write_bytes(gzip.compress(text.encode(), 9, mtime=0))
+            print(name)
+
+
+if __name__ == "__main__":
+    main()
