@@ -11,12 +11,12 @@ import sys
 import pytest
 
 from fuente.demo import reading_room
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.section import section
-from fuente.document.stations import stations
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
 from fuente.memory import calm_collector
+from fuente.shown.section import section
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis, Situation
 
 
 @pytest.fixture(autouse=True)
@@ -108,7 +108,7 @@ def test_quick_answer_on_the_command_line(benchmark):
 
 def test_half_an_hour_of_a_wet_test(benchmark):
     """Thirty minutes on the demo with the power cut and the valve held open. Wanted: 0.3 s."""
-    from fuente.document.wet_test import Fault, run
+    from fuente.study.wet_test import Fault, run
 
     analysis = Analysis(reading_room())
     analysis.situation("running")
@@ -162,7 +162,7 @@ def test_200_tank_rack_solves_again(benchmark):
 def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
     """Thirty minutes of the 24-tank demo with the power cut and the valve held open. Wanted: 2 s."""
     from fuente.demo import back_room
-    from fuente.document.wet_test import Fault, run
+    from fuente.study.wet_test import Fault, run
 
     analysis = Analysis(back_room())
     analysis.situation("running")
@@ -174,9 +174,9 @@ def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
 def _air_wall():
     """Four rows of six tanks, a sponge with a lift tube in each, all on one air pump."""
     from fuente.devices.tank.spec import Tank
-    from fuente.document.filters import add_to_many, plan_air, valves_edit
-    from fuente.document.sites import new_site
     from fuente.document.system import System
+    from fuente.study.filters import add_to_many, plan_air, valves_edit
+    from fuente.study.sites import new_site
 
     tanks = tuple(
         Tank(id=f"t{r}-{c}", name=f"Tank {r}.{c}", length=0.4, width=0.3, height=0.3, thickness=0.005, bottom=0.005, stand=0.2 + 0.45 * r, offset=0.46 * c,

@@ -10,8 +10,8 @@ import pytest
 from hypothesis import HealthCheck, settings
 
 from fuente.demo import reading_room
-from fuente.document.analysis import Analysis
 from fuente.document.system import System
+from fuente.study.analysis import Analysis
 
 # The same examples in every run, so that a red check means a change; FUENTE_EXPLORE=1 looks for new ones.
 slow = [HealthCheck.too_slow]

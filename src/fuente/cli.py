@@ -13,7 +13,7 @@ import click
 from fuente.errors import EntryError, FuenteError
 
 if TYPE_CHECKING:
-    from fuente.document.analysis import Analysis
+    from fuente.study.analysis import Analysis
 
 COMMANDS = ("demo", "answer", "solve", "check", "wet-test", "trials", "export", "tour", "schema")
 
@@ -132,8 +132,8 @@ def _list(as_json: bool, entries: list[dict[str, Any]]) -> None:
 
 
 def _analysis(file: str, chamber: str = "") -> Analysis:
-    from fuente.document.analysis import Analysis
     from fuente.document.files import load
+    from fuente.study.analysis import Analysis
 
     return Analysis(load(file), clean=chamber)
 
@@ -145,7 +145,7 @@ def _analysis(file: str, chamber: str = "") -> Analysis:
 @click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
 def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
     """Levels, volumes and flows of a design in a situation."""
-    from fuente.document.analysis import TITLES
+    from fuente.study.analysis import TITLES
     from fuente.units import shown
 
     key = situation.replace("-", "_")
@@ -224,7 +224,7 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
     """What to set every valve of a manifold to, so that each tank gets its turnover."""
     from fuente.document import files
     from fuente.document.system import apply
-    from fuente.document.valves import set_valves
+    from fuente.study.valves import set_valves
     from fuente.units import parse
 
     analysis = _analysis(file)
@@ -293,7 +293,7 @@ def check(file: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Time, levels, flows, peaks and what is spilled, SI.")
 def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json: bool) -> None:
     """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
-    from fuente.document.wet_test import KINDS, read_fault, run
+    from fuente.study.wet_test import KINDS, read_fault, run
     from fuente.units import parse, shown
 
     if kinds:
@@ -346,7 +346,7 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
 @click.option("--json", "as_json", is_flag=True, help="Results as JSON.")
 def trials_(file: str, as_json: bool) -> None:
     """Run the standard trials; exit 1 when one fails the margins of the design."""
-    from fuente.document.wet_test import trials
+    from fuente.study.wet_test import trials
     from fuente.units import shown
 
     analysis = _analysis(file)

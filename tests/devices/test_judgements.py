@@ -7,11 +7,11 @@ import pytest
 from fuente.devices import KINDS
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter
-from fuente.document.sites import new_site
 from fuente.document.system import System, apply
 from fuente.findings import findings
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
 from fuente.units import UnitSystem
 
 DAY, LPH = 86400.0, 1e-3 / 3600

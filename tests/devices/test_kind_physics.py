@@ -12,10 +12,10 @@ from scipy.optimize import brentq
 from fuente.catalogue import medium, pipe_size
 from fuente.devices import KINDS
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter
-from fuente.document.sites import new_site
 from fuente.document.system import System, apply
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
 from fuente.water.properties import water
 
 DAY, LPH, LPM, G = 86400.0, 1e-3 / 3600, 1e-3 / 60, 9.80665

@@ -13,15 +13,15 @@ from hypothesis import strategies as st
 from fuente.devices import KINDS, kind_of
 from fuente.devices.base import Edit, Rank
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter, first_layouts
-from fuente.document.section import section
-from fuente.document.sites import new_site
-from fuente.document.stations import FRONT, stations
 from fuente.document.system import System, apply, set_value, value_at
-from fuente.document.wet_test import Fault, fits, run
 from fuente.errors import EntryError, FuenteError
 from fuente.findings import findings
+from fuente.shown.section import section
+from fuente.shown.stations import FRONT, stations
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter, first_layouts
+from fuente.study.sites import new_site
+from fuente.study.wet_test import Fault, fits, run
 from fuente.units import UnitSystem
 from fuente.workshop.bill import parts
 

@@ -9,13 +9,13 @@ import pytest
 from fuente.demo import DEMOS
 from fuente.devices import KINDS, kind_of
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter, first_layouts
-from fuente.document.stations import stations
 from fuente.document.system import System, apply, set_value
-from fuente.document.wet_test import Fault, run, solution_at, standard_trials
 from fuente.errors import FuenteError
 from fuente.network.model import FLOOR
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter, first_layouts
+from fuente.study.wet_test import Fault, run, solution_at, standard_trials
 from fuente.units import UnitSystem, parse, shown
 
 DAY = 86400.0

@@ -12,10 +12,10 @@ from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.return_line.network import hole_works, outlet_k
-from fuente.document.analysis import Analysis
-from fuente.document.assemble import water_of
 from fuente.document.system import apply, set_value
 from fuente.errors import SpecError
+from fuente.study.analysis import Analysis
+from fuente.study.lowering import water_of
 
 
 def with_valve(demo, opening):

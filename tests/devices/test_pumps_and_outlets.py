@@ -7,13 +7,13 @@ from fuente.catalogue import ball_valve_angle, ball_valve_k, wider_pipe
 from fuente.demo import back_room
 from fuente.devices.manifold.network import branch_id
 from fuente.devices.pumping import PumpSpec, pump_curve, suction_head, suction_pipe, with_suction
-from fuente.document.analysis import Analysis
 from fuente.document.curves import parse_curve, read_curve
-from fuente.document.stations import stations
 from fuente.document.system import apply, set_value
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis
 from fuente.water.properties import water
 
 STUFF = water(20)

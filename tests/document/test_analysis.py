@@ -5,12 +5,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fuente.demo import reading_room
-from fuente.document.analysis import TITLES, Analysis
-from fuente.document.section import section
-from fuente.document.stations import stations
 from fuente.document.system import apply, set_value
 from fuente.errors import PumpTooWeak
 from fuente.hydraulics.weirs import weir_head
+from fuente.shown.section import section
+from fuente.shown.stations import stations
+from fuente.study.analysis import TITLES, Analysis
 
 BED_CREST = ("devices", 0, "chambers", 2, "exit", "top")
 

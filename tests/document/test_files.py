@@ -9,10 +9,10 @@ import pytest
 
 from fuente.demo import cascade
 from fuente.document import files
-from fuente.document.analysis import Analysis
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value
 from fuente.errors import DocumentError
+from fuente.study.analysis import Analysis
 
 HERE = Path(__file__).parent
 

@@ -13,8 +13,14 @@ from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.filtering import by_school
 from fuente.devices.schools import QUESTIONS
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
-from fuente.document.filters import (
+from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
+from fuente.document.system import System, apply, set_value
+from fuente.errors import EntryError
+from fuente.findings import findings
+from fuente.life.compare import compare
+from fuente.life.load import ammonia_made, live_weight
+from fuente.study.analysis import Analysis
+from fuente.study.filters import (
     add_filter,
     add_to_many,
     air_wishes,
@@ -24,16 +30,10 @@ from fuente.document.filters import (
     take_out,
     valves_edit,
 )
-from fuente.document.loads import loads
-from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
-from fuente.document.pipe_blocked import pumped_outs
-from fuente.document.schools import effects
-from fuente.document.sites import new_site
-from fuente.document.system import System, apply, set_value
-from fuente.errors import EntryError
-from fuente.findings import findings
-from fuente.life.compare import compare
-from fuente.life.load import ammonia_made, live_weight
+from fuente.study.loads import loads
+from fuente.study.pipe_blocked import pumped_outs
+from fuente.study.schools import effects
+from fuente.study.sites import new_site
 from fuente.units import UnitSystem
 
 DAY, LPM = 86400.0, 1e-3 / 60

@@ -2,12 +2,12 @@
 
 import pytest
 
-from fuente.document.analysis import Analysis
 from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
-from fuente.document.stations import stations
 from fuente.document.system import apply
 from fuente.errors import EntryError
 from fuente.findings import findings
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis
 
 
 def test_a_hang_on_takes_the_box_s_place_and_gives_it_back(demo, solved):

@@ -10,18 +10,18 @@ from fuente.demo import DEMOS, back_room, cascade
 from fuente.demo.back_room import joined_sumps
 from fuente.devices.manifold.network import branch_id
 from fuente.devices.top_up.spec import TopUp
-from fuente.document.analysis import Analysis
-from fuente.document.assemble import bodies, lower
 from fuente.document.files import parse, text_of
 from fuente.document.racks import Rack, add_rack
-from fuente.document.section import section, tank_shares
-from fuente.document.stations import RACK, stations, without
 from fuente.document.system import FORMAT_VERSION, apply, set_value
-from fuente.document.valves import set_valves
 from fuente.drawing.primitives import Label
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.network.ducts import Ducts
+from fuente.shown.section import section, tank_shares
+from fuente.shown.stations import RACK, stations, without
+from fuente.study.analysis import Analysis
+from fuente.study.lowering import bodies, lower
+from fuente.study.valves import set_valves
 from fuente.units import UnitSystem
 
 

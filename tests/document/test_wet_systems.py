@@ -7,11 +7,11 @@ from amounts import LPH
 from fuente.demo import back_room, cascade, nursery, reading_room
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.top_up.spec import TopUp
-from fuente.document.analysis import Analysis
 from fuente.document.system import apply, set_value
-from fuente.document.wet_test import KINDS, Fault, fits, run, solution_at, standard_trials
 from fuente.errors import EntryError
 from fuente.findings import findings
+from fuente.study.analysis import Analysis
+from fuente.study.wet_test import KINDS, Fault, fits, run, solution_at, standard_trials
 
 
 @pytest.fixture(scope="module")

@@ -6,9 +6,9 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fuente.demo import reading_room
-from fuente.document.analysis import Analysis
-from fuente.document.wet_test import KINDS, Fault, broken, fits, read_fault, run, solution_at, standard_trials, trials
 from fuente.errors import EntryError
+from fuente.study.analysis import Analysis
+from fuente.study.wet_test import KINDS, Fault, broken, fits, read_fault, run, solution_at, standard_trials, trials
 
 
 @pytest.mark.parametrize(

@@ -2,12 +2,12 @@
 
 import pytest
 
-from fuente.document.analysis import TITLES, Analysis
-from fuente.document.section import section
 from fuente.document.system import apply, set_value, value_at
 from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, box
 from fuente.drawing.styles import LOOKS, look
 from fuente.drawing.svg import svg
+from fuente.shown.section import section
+from fuente.study.analysis import TITLES, Analysis
 from fuente.units import UnitSystem
 
 

@@ -4,9 +4,9 @@ import pytest
 
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.sump.spec import Pad
-from fuente.document.analysis import Analysis
 from fuente.document.system import System, apply, set_value
 from fuente.findings import findings, judge
+from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 
 LEVEL = ("devices", 0, "chambers", 4, "level")

@@ -3,11 +3,11 @@
 import pytest
 
 from fuente.demo import cascade
-from fuente.document.analysis import Analysis
-from fuente.document.loads import living_surface
-from fuente.document.stations import stations
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis
+from fuente.study.loads import living_surface
 
 DAY = 86400.0
 

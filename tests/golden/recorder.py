@@ -15,19 +15,19 @@ from typing import Any
 from fuente.demo import DEMOS, reading_room
 from fuente.demo.starter import starter
 from fuente.devices import KINDS
-from fuente.document.analysis import Analysis
 from fuente.document.files import load
-from fuente.document.filters import add_filter, first_layouts
 from fuente.document.growing import hang_on_instead, manifold_instead, sump_in_front
-from fuente.document.section import section
-from fuente.document.situation import Situation
-from fuente.document.stations import add_top_up, stations
 from fuente.document.system import System, apply
-from fuente.document.wet_test import KINDS as FAULTS
-from fuente.document.wet_test import fits, standard_trials
-from fuente.document.wet_test import run as run_test
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.shown.section import section
+from fuente.shown.stations import add_top_up, stations
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter, first_layouts
+from fuente.study.situation import Situation
+from fuente.study.wet_test import KINDS as FAULTS
+from fuente.study.wet_test import fits, standard_trials
+from fuente.study.wet_test import run as run_test
 from fuente.units import UnitSystem
 from fuente.workshop.bill import as_csv, parts, tasks
 

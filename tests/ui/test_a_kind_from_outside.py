@@ -13,16 +13,16 @@ from PySide6.QtWidgets import QLabel
 from fuente.devices import KINDS, register
 from fuente.devices.base import Change, Edit, Finding, Fragment, Part, Parts, Rank, Reading, Station, Task, measured
 from fuente.devices.filtering import FilterSpec, Kind, choices_of
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter
-from fuente.document.section import section
-from fuente.document.sites import new_site
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.network.beds import Bed, hole_loss
 from fuente.network.model import Cell, LevelCurve, Link
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
 from fuente.workshop.bill import parts
 
 

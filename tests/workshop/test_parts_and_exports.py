@@ -9,9 +9,9 @@ import pytest
 from pypdf import PdfReader
 
 from fuente.devices.sump.parts import GLUE, SIDE
-from fuente.document.section import section
 from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import MARGIN, svg
+from fuente.shown.section import section
 from fuente.ui.pdf import export_pdf
 from fuente.units import UnitSystem
 from fuente.workshop.bill import as_csv, parts, table, tasks

@@ -3,7 +3,7 @@
 import pytest
 
 from fuente.demo import back_room, cascade
-from fuente.document.analysis import Analysis
+from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 from fuente.workshop.bill import as_csv, parts, tasks
 

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.parts import baffle_check, bottom_check, wall_check
-from fuente.document.analysis import Analysis
+from fuente.study.analysis import Analysis
 
 
 def space(analysis: Analysis) -> Iterable[Finding]:

@@ -11,9 +11,9 @@ from fuente.devices import kind_of
 from fuente.devices.air_supply.judge import judge as judge_air
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.plumbing import BesideSpec, drain_id
-from fuente.document.analysis import Analysis
-from fuente.document.filters import air_wishes, plan_air, valves_edit, with_drops
-from fuente.document.pipe_blocked import pumped_outs
+from fuente.study.analysis import Analysis
+from fuente.study.filters import air_wishes, plan_air, valves_edit, with_drops
+from fuente.study.pipe_blocked import pumped_outs
 
 BRIM = 0.02  # m under the rim that a blocked pipe should leave
 BY_VALVE = ("too-much-air", "bed-still", "bed-wild", "air-uneven")  # findings that turning valves mends

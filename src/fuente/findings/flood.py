@@ -9,8 +9,8 @@ from fuente.devices.overflow.modes import state
 from fuente.devices.overflow.network import cell_id
 from fuente.devices.return_line.network import hole_works
 from fuente.devices.sump.network import cell_ids
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.sites import water_of
+from fuente.study.analysis import Analysis, Situation
+from fuente.study.sites import water_of
 
 HOLE = 0.006  # m, a usual air hole
 LARGEST_HOLE = 0.012

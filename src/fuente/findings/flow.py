@@ -12,7 +12,7 @@ from fuente.devices.return_line.network import curve, link_id
 from fuente.devices.sump.card import slow_speed
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Baffle, Chamber
-from fuente.document.analysis import Analysis
+from fuente.study.analysis import Analysis
 
 SIPHON_SHARE = 0.94  # of the flow, when the valve is trimmed: the rest keeps the open channel awake
 BUBBLE_RISE = 0.03  # m/s, a bubble of 0.3 mm

@@ -7,8 +7,8 @@ from collections.abc import Iterable
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Chamber
-from fuente.document.analysis import Analysis
 from fuente.life.heat import heat_loss_per_kelvin, rise_with
+from fuente.study.analysis import Analysis
 
 
 def _safe_chamber(analysis: Analysis) -> Chamber | None:

@@ -9,10 +9,10 @@ from fuente.devices.overflow.judge import judge as judge_overflow
 from fuente.devices.return_line.judge import judge as judge_return
 from fuente.devices.sump.judge import judge as judge_sump
 from fuente.devices.tank.judge import judge as judge_tank
-from fuente.document.analysis import Analysis
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.findings import build, filters, flood, flow, heat, media, systems
+from fuente.study.analysis import Analysis
 
 Rule = Callable[[Analysis], Iterable[Finding]]
 

@@ -21,13 +21,13 @@ from fuente.devices.sump.chambers import WIDTHS, new_chamber
 from fuente.devices.sump.parts import bottom_check, wall_check
 from fuente.devices.sump.spec import Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
-from fuente.document.analysis import Analysis
 from fuente.document.system import Space, System, apply
 from fuente.errors import FuenteError
 from fuente.findings.flow import _pump_for
 from fuente.findings.judge import findings
 from fuente.hydraulics.drains import QUIET_SHARE, open_channel_capacity, standpipe_flow
 from fuente.hydraulics.weirs import weir_head
+from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 from fuente.water.properties import water
 

@@ -9,8 +9,8 @@ from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.loads import loads
+from fuente.study.analysis import Analysis, Situation
+from fuente.study.loads import loads
 
 KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
 BAG_LIMIT = 10.0  # kg that one person lifts out of a sump without thinking

@@ -15,10 +15,10 @@ from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
 from fuente.devices.pumping import judge_pump
 from fuente.devices.standpipe.judge import judge as judge_standpipe
 from fuente.devices.top_up.judge import judge as judge_top_up
-from fuente.document.analysis import Analysis
-from fuente.document.sites import water_of
-from fuente.document.valves import set_valves
 from fuente.findings.flood import lower_mark
+from fuente.study.analysis import Analysis
+from fuente.study.sites import water_of
+from fuente.study.valves import set_valves
 
 SPREAD = 1.25  # most over least that still counts as balanced
 LOOP_OFF = 0.25  # how far a loop's share may be off what is wanted

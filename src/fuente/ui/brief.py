@@ -21,10 +21,10 @@ from PySide6.QtWidgets import (
 from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
 from fuente.devices.sump.spec import ROLE_NAMES
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.section import section
 from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, Wishes, proposals
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis, Situation
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
 from fuente.ui.jobs import Job

@@ -19,13 +19,13 @@ from PySide6.QtWidgets import (
 from fuente.devices import kind_of
 from fuente.devices.base import Edit
 from fuente.devices.filtering import FilterSpec, Kind
-from fuente.document.analysis import Analysis
-from fuente.document.filters import add_filter, add_to_many, first_layouts
-from fuente.document.section import section
-from fuente.document.sites import new_site
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter, add_to_many, first_layouts
+from fuente.study.sites import new_site
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.painting import paint_drawing

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from fuente.devices import kind_of
 from fuente.devices.sump.network import cell_ids
-from fuente.document.analysis import Analysis
-from fuente.document.wet_test import WetTest
+from fuente.study.analysis import Analysis
+from fuente.study.wet_test import WetTest
 from fuente.ui import theme
 from fuente.units import UnitSystem, unit_size
 

@@ -22,11 +22,11 @@ from PySide6.QtWidgets import (
 
 from fuente.catalogue import MEDIA
 from fuente.devices.base import Change, Edit
-from fuente.document.loads import Load, loads
 from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
 from fuente.errors import EntryError, FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
+from fuente.study.loads import Load, loads
 from fuente.ui import own_library, theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.own_media import OwnMediumDialog

@@ -8,8 +8,8 @@ from dataclasses import replace
 from PySide6.QtCore import QEasingCurve, QObject, QVariantAnimation
 from PySide6.QtWidgets import QApplication, QStyle
 
-from fuente.document.analysis import Situation
 from fuente.network.model import Solution
+from fuente.study.analysis import Situation
 from fuente.ui import settings
 
 DURATION = 170  # ms

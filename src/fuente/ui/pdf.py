@@ -7,10 +7,10 @@ from pathlib import Path
 from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QFont, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
 
-from fuente.document.analysis import Analysis
-from fuente.document.section import section
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis
 from fuente.ui import theme
 from fuente.ui.app import application
 from fuente.ui.painting import paint_drawing

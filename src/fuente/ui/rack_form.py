@@ -8,11 +8,11 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from fuente.document.analysis import Analysis, Situation
 from fuente.document.racks import Rack, add_rack
-from fuente.document.section import section
 from fuente.document.system import apply
 from fuente.errors import FuenteError
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis, Situation
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
 from fuente.ui.section_view import SectionView

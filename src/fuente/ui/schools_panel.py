@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
 from fuente.devices.schools import QUESTIONS
-from fuente.document.schools import effects
+from fuente.study.schools import effects
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.workspace import Workspace

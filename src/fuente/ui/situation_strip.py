@@ -7,7 +7,7 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizePolicy, QWidget
 
 from fuente.devices.base import Rank
-from fuente.document.analysis import TITLES, Analysis, Situation
+from fuente.study.analysis import TITLES, Analysis, Situation
 from fuente.ui import glyphs, theme
 from fuente.units import UnitSystem
 

@@ -9,8 +9,8 @@ from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.demo import DEMOS, TEXTS
-from fuente.document.analysis import Analysis
-from fuente.document.section import section
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis
 from fuente.ui import settings, theme
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem

@@ -9,8 +9,8 @@ from pathlib import Path
 from typing import Any
 
 from fuente.demo import back_room, cascade, lantern, nursery, reading_room, trough
-from fuente.document.wet_test import Fault
 from fuente.errors import FuenteError
+from fuente.study.wet_test import Fault
 
 SIZE = (1280, 800)
 

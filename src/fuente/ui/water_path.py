@@ -8,10 +8,10 @@ from PySide6.QtCore import QPoint, Qt, Signal
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
-from fuente.document.analysis import Situation
-from fuente.document.section import section
 from fuente.document.system import value_at
 from fuente.drawing.primitives import Dimension, Handle
+from fuente.shown.section import section
+from fuente.study.analysis import Situation
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
@@ -141,7 +141,7 @@ class WaterPath(QWidget):
 
     def _duplicate(self, filter_id: str) -> None:
         """Ask for tanks, then put the same filter into each."""
-        from fuente.document.filters import duplicate
+        from fuente.study.filters import duplicate
         from fuente.ui.tank_picker import TankPicker
 
         system = self.workspace.system

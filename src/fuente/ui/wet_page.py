@@ -21,10 +21,10 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.section import section
 from fuente.document.system import Measurement
-from fuente.document.wet_test import KINDS, Fault, TrialResult, WetTest, fits, run, solution_at, trials
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis, Situation
+from fuente.study.wet_test import KINDS, Fault, TrialResult, WetTest, fits, run, solution_at, trials
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job

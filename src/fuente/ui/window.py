@@ -21,9 +21,9 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
-from fuente.document.analysis import TITLES
 from fuente.document.system import System
 from fuente.errors import FuenteError
+from fuente.study.analysis import TITLES
 from fuente.ui import own_library, settings, theme
 from fuente.ui.start_page import StartPage
 from fuente.ui.topbar import STAGES, TopBar

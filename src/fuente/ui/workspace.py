@@ -9,13 +9,13 @@ from PySide6.QtCore import QObject, QTimer, Signal
 
 from fuente.devices.base import Change, Edit, Finding, Station
 from fuente.document import files
-from fuente.document.analysis import Analysis, Situation
 from fuente.document.history import History
 from fuente.document.journal import Journal
-from fuente.document.stations import stations
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis, Situation
 from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
 

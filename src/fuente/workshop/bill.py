@@ -32,11 +32,11 @@ from fuente.devices.tank.care import care as care_tank
 from fuente.devices.tank.parts import parts as parts_tank
 from fuente.devices.top_up.care import care as care_top_up
 from fuente.devices.top_up.parts import parts as parts_top_up
-from fuente.document.analysis import Analysis
-from fuente.document.assemble import foot_of
-from fuente.document.sites import vessels_of
 from fuente.document.system import System
 from fuente.errors import FuenteError
+from fuente.study.analysis import Analysis
+from fuente.study.lowering import foot_of
+from fuente.study.sites import vessels_of
 from fuente.units import UnitSystem, fill, shown
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from fuente.document.analysis import Analysis, Situation
 from fuente.document.files import write_text
-from fuente.document.section import section
 from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
+from fuente.shown.section import section
+from fuente.study.analysis import Analysis, Situation
 from fuente.workshop.bill import as_csv, parts
 from fuente.workshop.panels import panels_dxf
 

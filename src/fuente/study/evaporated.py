@@ -5,12 +5,12 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from fuente.devices.base import Rank, Verdict
-from fuente.document.situation import MOVERS, TITLES, Situation
 from fuente.network import Network, steady
 from fuente.network.laws import ReturnLine
+from fuente.study.situation import MOVERS, TITLES, Situation
 
 if TYPE_CHECKING:
-    from fuente.document.analysis import Analysis
+    from fuente.study.analysis import Analysis
 
 WEEK = 7 * 86400.0
 

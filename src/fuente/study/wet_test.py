@@ -9,9 +9,6 @@ from dataclasses import dataclass, field, replace
 from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.sump import network as sump_network
-from fuente.document.analysis import Analysis
-from fuente.document.cleaning import BUCKET
-from fuente.document.pipe_blocked import stopped
 from fuente.errors import EntryError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Aeration
@@ -21,6 +18,9 @@ from fuente.network.laws import Gap, Pad, ReturnLine, Sheet
 from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Solution
 from fuente.network.supplies import Falls, FloatValve, Header, Lines, RimSiphon
 from fuente.network.transient import Event, History, transient
+from fuente.study.analysis import Analysis
+from fuente.study.cleaning import BUCKET
+from fuente.study.pipe_blocked import stopped
 
 _BUCKET_CELL = Cell(BUCKET, "The bucket", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
 

@@ -9,10 +9,10 @@ from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
 from fuente.devices.air_supply.valves import AirPlan, set_air
 from fuente.devices.base import Change, Edit
 from fuente.devices.filtering import FilterSpec, Kind, Site
-from fuente.document.analysis import Analysis
-from fuente.document.sites import all_ids, new_site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
+from fuente.study.analysis import Analysis
+from fuente.study.sites import all_ids, new_site
 
 # Air pumps as they are sold, by class: pressure Pa, flow m³/s, watts; typical.
 AIR_PUMPS = (

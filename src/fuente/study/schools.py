@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fuente.devices import kind_of
 from fuente.devices.filtering import by_school
-from fuente.document.analysis import Analysis
 from fuente.errors import FuenteError
+from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 
 

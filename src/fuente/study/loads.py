@@ -8,8 +8,8 @@ from fuente.catalogue import medium
 from fuente.devices import kind_of
 from fuente.devices.filtering import KEPT, OXYGEN
 from fuente.devices.sump.network import cell_ids
-from fuente.document.analysis import Analysis
 from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
+from fuente.study.analysis import Analysis
 
 
 @dataclass(frozen=True)

@@ -8,14 +8,14 @@ from typing import TYPE_CHECKING
 from fuente.devices import kind_of
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.plumbing import BesideSpec, drain_id
-from fuente.document.situation import TITLES, Situation
 from fuente.document.system import System
 from fuente.network.beds import Sealed, Through
 from fuente.network.model import Law
 from fuente.network.supplies import Falls, Header, Lines
+from fuente.study.situation import TITLES, Situation
 
 if TYPE_CHECKING:
-    from fuente.document.analysis import Analysis
+    from fuente.study.analysis import Analysis
 
 
 def stopped(law: Law, share: float) -> Law | None:

@@ -14,9 +14,9 @@ from fuente.devices.base import Change, Edit, Path
 from fuente.devices.manifold.card import group_of
 from fuente.devices.manifold.network import branch_id, branch_loss, loop_id
 from fuente.devices.manifold.spec import Manifold
-from fuente.document.analysis import Analysis
 from fuente.network.ducts import Duct, PumpDuct, Spout
 from fuente.network.model import Solution
+from fuente.study.analysis import Analysis
 from fuente.water.properties import GRAVITY
 
 STEP = 0.5  # degrees to which a handle can be set

@@ -17,13 +17,6 @@ from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber, Sump
 from fuente.devices.tank.spec import Tank
-from fuente.document.air_open import air_open, wide_open
-from fuente.document.assemble import bodies, lower
-from fuente.document.cleaning import cleaning
-from fuente.document.evaporated import evaporated
-from fuente.document.pipe_blocked import pipe_blocked, pumped_outs
-from fuente.document.sites import crest_of, sites
-from fuente.document.situation import MOVERS, TITLES, Situation
 from fuente.document.system import System
 from fuente.errors import FuenteError, PumpTooWeak
 from fuente.hydraulics.porous import Porous, felt, foam
@@ -35,6 +28,13 @@ from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law
 from fuente.network.supplies import FloatValve
+from fuente.study.air_open import air_open, wide_open
+from fuente.study.cleaning import cleaning
+from fuente.study.evaporated import evaporated
+from fuente.study.lowering import bodies, lower
+from fuente.study.pipe_blocked import pipe_blocked, pumped_outs
+from fuente.study.sites import crest_of, sites
+from fuente.study.situation import MOVERS, TITLES, Situation
 
 LARGE = 32  # cells from which only the running state is solved at once
 DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an assumption, stated on the card

@@ -7,11 +7,11 @@ from typing import TYPE_CHECKING
 
 from fuente.devices.air_supply.network import OPEN_VALVE
 from fuente.devices.base import Rank, Verdict
-from fuente.document.situation import TITLES, Situation
 from fuente.network.aeration import Aeration
+from fuente.study.situation import TITLES, Situation
 
 if TYPE_CHECKING:
-    from fuente.document.analysis import Analysis
+    from fuente.study.analysis import Analysis
 
 
 def air_open(analysis: Analysis) -> Situation:

@@ -27,16 +27,16 @@ from fuente.devices.tank.card import station as tank_station
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.card import station as top_up_station
 from fuente.devices.top_up.spec import TopUp
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.filters import air_commands, air_wishes, filter_commands, without_drops
 from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
-from fuente.document.sites import crest_of, water_of
 from fuente.document.system import System
-from fuente.document.valves import set_valves
 from fuente.errors import EntryError, FuenteError
 from fuente.network.aeration import Aeration
 from fuente.network.ducts import Spout
 from fuente.network.model import Solution
+from fuente.study.analysis import Analysis, Situation
+from fuente.study.filters import air_commands, air_wishes, filter_commands, without_drops
+from fuente.study.sites import crest_of, water_of
+from fuente.study.valves import set_valves
 
 _UNDRAINED = (
     "Inside length × width times the water's depth, less gravel, rock and what filters in it fill. Nothing drains it: the water "

@@ -23,12 +23,12 @@ from fuente.devices.standpipe import network as standpipe_network
 from fuente.devices.sump import network as sump_network
 from fuente.devices.tank import network as tank_network
 from fuente.devices.top_up import network as top_up_network
-from fuente.document.sites import sites, stands, vessels_of, water_of
 from fuente.document.system import System
 from fuente.network.aeration import Aeration, AirSupply
 from fuente.network.ducts import Ducts
 from fuente.network.model import FLOOR, Cell, Group, LevelCurve, Network
 from fuente.network.supplies import Feed
+from fuente.study.sites import sites, stands, vessels_of, water_of
 from fuente.water.properties import Water
 
 _FLOOR_CELL = Cell(FLOOR, "The floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)

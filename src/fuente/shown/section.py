@@ -22,12 +22,12 @@ from fuente.devices.tank.sketch import Share, front
 from fuente.devices.tank.sketch import sketch as sketch_tank
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.sketch import sketch as sketch_top_up
-from fuente.document.analysis import Analysis, Situation
-from fuente.document.assemble import foot_of
-from fuente.document.sites import span_of, vessels_of
 from fuente.document.system import System
 from fuente.drawing.primitives import Drawing, Label, Point, Polyline, Primitive
 from fuente.network.model import Solution
+from fuente.study.analysis import Analysis, Situation
+from fuente.study.lowering import foot_of
+from fuente.study.sites import span_of, vessels_of
 
 _RISER = 0.12  # m right of everything: where manifolds rise
 

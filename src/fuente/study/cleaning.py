@@ -7,12 +7,12 @@ from typing import TYPE_CHECKING
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.sump import network as sump_network
 from fuente.devices.sump.spec import Chamber
-from fuente.document.situation import TITLES, Situation
 from fuente.network import Cell, LevelCurve, Link, Network, Solution
 from fuente.network.laws import Gap
+from fuente.study.situation import TITLES, Situation
 
 if TYPE_CHECKING:
-    from fuente.document.analysis import Analysis
+    from fuente.study.analysis import Analysis
 
 BUCKET = "bucket"
 

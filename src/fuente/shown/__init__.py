@@ -1,0 +1,1 @@
+"""What is seen of a study: stations along the water, the section and the elevation. No Qt."""

@@ -1,0 +1,1 @@
+"""What follows from a document: the network, situations, faults in time, trials, loads."""
