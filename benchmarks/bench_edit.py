@@ -16,7 +16,8 @@ from fuente.findings import findings
 from fuente.memory import calm_collector
 from fuente.shown.section import section
 from fuente.shown.stations import stations
-from fuente.study.analysis import Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 
 
 @pytest.fixture(autouse=True)
@@ -108,7 +109,8 @@ def test_quick_answer_on_the_command_line(benchmark):
 
 def test_half_an_hour_of_a_wet_test(benchmark):
     """Thirty minutes on the demo with the power cut and the valve held open. Wanted: 0.3 s."""
-    from fuente.study.wet_test import Fault, run
+    from fuente.study.faults import Fault
+    from fuente.study.wet_test import run
 
     analysis = Analysis(reading_room())
     analysis.situation("running")
@@ -118,8 +120,9 @@ def test_half_an_hour_of_a_wet_test(benchmark):
 
 
 def _rack(rows: int, columns: int):
-    from fuente.demo.back_room import joined_sumps
     from fuente.document.racks import Rack, add_rack
+
+    from fuente.demo.back_room import joined_sumps
 
     rack = Rack(rows=rows, columns=columns, device="pumping", pitch=0.42)
     return apply(joined_sumps(), add_rack(joined_sumps(), rack, replace=True))
@@ -162,7 +165,8 @@ def test_200_tank_rack_solves_again(benchmark):
 def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
     """Thirty minutes of the 24-tank demo with the power cut and the valve held open. Wanted: 2 s."""
     from fuente.demo import back_room
-    from fuente.study.wet_test import Fault, run
+    from fuente.study.faults import Fault
+    from fuente.study.wet_test import run
 
     analysis = Analysis(back_room())
     analysis.situation("running")

@@ -131,11 +131,11 @@ def _list(as_json: bool, entries: list[dict[str, Any]]) -> None:
         click.echo(f"{entry['name']:16} {inputs}  →  {', '.join(o['name'] for o in entry['outputs'])}")
 
 
-def _analysis(file: str, chamber: str = "") -> Analysis:
+def _analysis(file: str) -> Analysis:
     from fuente.document.files import load
     from fuente.study.analysis import Analysis
 
-    return Analysis(load(file), clean=chamber)
+    return Analysis(load(file))
 
 
 @cli.command()
@@ -145,23 +145,24 @@ def _analysis(file: str, chamber: str = "") -> Analysis:
 @click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
 def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
     """Levels, volumes and flows of a design in a situation."""
-    from fuente.study.analysis import TITLES
+    from fuente.study.situations import TITLES
     from fuente.units import shown
 
     key = situation.replace("-", "_")
     if key not in TITLES:
         names = ", ".join(n.replace("_", "-") for n in TITLES)
         raise EntryError(f"There is no situation “{situation[:40]}”; there are: {names}.")
-    analysis = _analysis(file, chamber)
-    if chamber and not analysis.has_sump:
+    analysis = _analysis(file)
+    rooms = analysis.rooms()
+    if chamber and not rooms:
         raise EntryError("This design has no sump, and so no chamber to clean out.")
-    if chamber and all(c.id != chamber for c in analysis.sump.chambers):
-        ids = ", ".join(c.id for c in analysis.sump.chambers)
-        raise EntryError(f"There is no chamber “{chamber[:40]}”; there are: {ids}.")
+    room = next((r.id for r in rooms if chamber in (r.id, r.local)), "") if chamber else ""
+    if chamber and not room:
+        raise EntryError(f"There is no chamber “{chamber[:40]}”; there are: {', '.join(r.local for r in rooms)}.")
     if key not in analysis.names():
         names = ", ".join(n.replace("_", "-") for n in analysis.names())
         raise EntryError(f"This design cannot be in “{situation}”; its situations are: {names}.")
-    case = analysis.situation(key)
+    case = analysis.situation(key, room if key == "cleaning" else "")
     units = analysis.system.units
     s = case.solution
     if not as_json:
@@ -224,25 +225,23 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
     """What to set every valve of a manifold to, so that each tank gets its turnover."""
     from fuente.document import files
     from fuente.document.system import apply
-    from fuente.study.valves import set_valves
     from fuente.units import parse
 
     analysis = _analysis(file)
     system = analysis.system
-    if not system.manifolds:
-        raise EntryError("This design has no manifold.")
     wish = parse(turnover, "per_hour") if turnover else system.space.turnover
+    plans = {d.id: plan for d in analysis.ordered if (plan := analysis.balance(d.id, wish)) is not None}
+    if not plans:
+        raise EntryError("This design has no manifold.")
     rows = []
-    for index, manifold in enumerate(system.manifolds):
-        plan = set_valves(analysis, index, wish)
+    for manifold, plan in plans.items():
         system = apply(system, plan.edit)
-        rows.append(
-            {"manifold": manifold.id, "share": plan.share, "limit": plan.limit or None, "angles": dict(plan.angles)}
-        )
+        angles = dict(plan.settings)
+        rows.append({"manifold": manifold, "share": plan.share, "limit": plan.limit or None, "angles": angles})
         if not as_json:
             reach = "all of it" if plan.share >= 1 else f"{plan.share:.0%} of it, the limit is {plan.limit}"
-            click.echo(f"{manifold.name}: {wish * 3600:g} × an hour, {reach}")
-            for key, angle in plan.angles.items():
+            click.echo(f"{system.device(manifold).title}: {wish * 3600:g} × an hour, {reach}")
+            for key, angle in angles.items():
                 name = next((t.name for t in system.tanks if t.id == key), key)
                 click.echo(f"  {name:24} {angle:5.1f}° from open")
     if target:
@@ -293,7 +292,8 @@ def check(file: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Time, levels, flows, peaks and what is spilled, SI.")
 def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json: bool) -> None:
     """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
-    from fuente.study.wet_test import KINDS, read_fault, run
+    from fuente.study.faults import KINDS, read_fault
+    from fuente.study.wet_test import run
     from fuente.units import parse, shown
 
     if kinds:
@@ -346,7 +346,7 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
 @click.option("--json", "as_json", is_flag=True, help="Results as JSON.")
 def trials_(file: str, as_json: bool) -> None:
     """Run the standard trials; exit 1 when one fails the margins of the design."""
-    from fuente.study.wet_test import trials
+    from fuente.study.trials import trials
     from fuente.units import shown
 
     analysis = _analysis(file)

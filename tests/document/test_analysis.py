@@ -10,7 +10,8 @@ from fuente.errors import PumpTooWeak
 from fuente.hydraulics.weirs import weir_head
 from fuente.shown.section import section
 from fuente.shown.stations import stations
-from fuente.study.analysis import TITLES, Analysis
+from fuente.study.analysis import Analysis
+from fuente.study.situations import TITLES
 
 BED_CREST = ("devices", 0, "chambers", 2, "exit", "top")
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 import pytest
+from fuente.study.pipe_blocked import pumped_outs
 
 from fuente.catalogue import MEDIA
 from fuente.demo import cascade, lantern, nursery, reading_room, trough
@@ -31,7 +32,6 @@ from fuente.study.filters import (
     valves_edit,
 )
 from fuente.study.loads import loads
-from fuente.study.pipe_blocked import pumped_outs
 from fuente.study.schools import effects
 from fuente.study.sites import new_site
 from fuente.units import UnitSystem

@@ -1,8 +1,8 @@
 """Edits by which a single tank becomes a system of more: each is undone by its like, runs, and keeps its water."""
 
 import pytest
-
 from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
+
 from fuente.document.system import apply
 from fuente.errors import EntryError
 from fuente.findings import findings

@@ -4,6 +4,8 @@ import dataclasses
 import json
 
 import pytest
+from fuente.document.racks import Rack, add_rack
+from fuente.study.valves import set_valves
 
 from amounts import LPH
 from fuente.demo import DEMOS, back_room, cascade
@@ -11,17 +13,16 @@ from fuente.demo.back_room import joined_sumps
 from fuente.devices.manifold.network import branch_id
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.files import parse, text_of
-from fuente.document.racks import Rack, add_rack
 from fuente.document.system import FORMAT_VERSION, apply, set_value
 from fuente.drawing.primitives import Label
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.network.ducts import Ducts
+from fuente.shown.racks import RACK
 from fuente.shown.section import section, tank_shares
-from fuente.shown.stations import RACK, stations, without
+from fuente.shown.stations import stations, without
 from fuente.study.analysis import Analysis
 from fuente.study.lowering import bodies, lower
-from fuente.study.valves import set_valves
 from fuente.units import UnitSystem
 
 

@@ -11,7 +11,9 @@ from fuente.document.system import apply, set_value
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
-from fuente.study.wet_test import KINDS, Fault, fits, run, solution_at, standard_trials
+from fuente.study.faults import KINDS, Fault, fits
+from fuente.study.trials import standard_trials
+from fuente.study.wet_test import run, solution_at
 
 
 @pytest.fixture(scope="module")

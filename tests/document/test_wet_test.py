@@ -8,7 +8,9 @@ from hypothesis import strategies as st
 from fuente.demo import reading_room
 from fuente.errors import EntryError
 from fuente.study.analysis import Analysis
-from fuente.study.wet_test import KINDS, Fault, broken, fits, read_fault, run, solution_at, standard_trials, trials
+from fuente.study.faults import KINDS, Fault, broken, fits, read_fault
+from fuente.study.trials import standard_trials, trials
+from fuente.study.wet_test import run, solution_at
 
 
 @pytest.mark.parametrize(

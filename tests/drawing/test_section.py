@@ -7,7 +7,8 @@ from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, box
 from fuente.drawing.styles import LOOKS, look
 from fuente.drawing.svg import svg
 from fuente.shown.section import section
-from fuente.study.analysis import TITLES, Analysis
+from fuente.study.analysis import Analysis
+from fuente.study.situations import TITLES
 from fuente.units import UnitSystem
 
 

@@ -8,7 +8,7 @@ from ui_hands import point, type_into
 
 from amounts import LPH
 from fuente.demo import back_room, cascade
-from fuente.study.analysis import Situation
+from fuente.study.situation import Situation
 
 
 @pytest.fixture

@@ -11,6 +11,7 @@ from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of, part_full_flow
 from fuente.hydraulics.pipes import VINYL_HOSE, Pipe
 from fuente.network.ducts import Duct, Ducts, Spout
+from fuente.network.model import WayKind
 
 
 def _positive(**values: float) -> None:
@@ -30,7 +31,7 @@ def manifold_ducts(
             before = f"h{i - 1}" if i > 2 else "in"
             ducts.append(Duct(f"header {i}", f"Header {i}", before, node, Pipe(bore, spacing, 0.3)))
         branch = Pipe(branch_bore, branch_length, branch_k)
-        ducts.append(Spout(f"branch {i}", f"Branch {i}", node, "out", branch, "branch", "", False, 0.0, 0.0))
+        ducts.append(Spout(f"branch {i}", f"Branch {i}", node, "out", branch, WayKind.BRANCH, "", False, 0.0, 0.0))
     return ducts
 
 

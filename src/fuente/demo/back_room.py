@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from fuente.devices.base import Change, Edit
+from fuente.devices.contract import Space
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Sump
 from fuente.devices.tank.spec import Tank
-from fuente.document.racks import Rack, add_rack
-from fuente.document.system import Space, System, apply
+from fuente.document.system import System, apply
 
 
 def joined_sumps() -> System:
@@ -67,9 +69,7 @@ def joined_sumps() -> System:
         name="Back-room rack",
         place="Harbour Hill Library",
         space=space,
-        tanks=(Tank(),),
-        devices=(first, second),
-        joins=(join,),
+        devices=(Tank(), first, second, join),
     )
 
 
@@ -84,7 +84,6 @@ def back_room() -> System:
         stock="Killifish, a pair or a trio each",
         angle=50.0,
     )
-    edit = add_rack(joined_sumps(), rack, replace=True)
-    system = apply(joined_sumps(), edit)
-    headers = tuple(h.model_copy(update={"name": "Common drain"}) for h in system.headers)
-    return system.model_copy(update={"headers": headers})
+    system = apply(joined_sumps(), add_rack(joined_sumps().by_id, rack, replace=True))
+    drains = (d for d in system.devices if d.passes_to)
+    return apply(system, Edit("Name the drain", tuple(Change((*d.path, "name"), "Common drain") for d in drains)))

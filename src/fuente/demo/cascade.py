@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import FittingCount
+from fuente.devices.contract import Space
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
 from fuente.devices.overflow.spec import Drain, Overflow
@@ -10,7 +11,7 @@ from fuente.devices.pumping import PumpSpec
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.spec import TopUp
-from fuente.document.system import Space, System
+from fuente.document.system import System
 
 
 def cascade() -> System:
@@ -143,10 +144,5 @@ def cascade() -> System:
         name="Two-sump cascade",
         place="Harbour Hill Library",
         space=space,
-        tanks=(tank,),
-        overflows=(overflow,),
-        devices=(upper, lower),
-        joins=(fall,),
-        manifolds=(manifold,),
-        top_ups=(top_up,),
+        devices=(tank, overflow, upper, lower, fall, manifold, top_up),
     )

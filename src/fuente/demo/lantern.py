@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
+from fuente.devices.contract import Space
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import Space, System
+from fuente.document.system import System
 
 _DAY = 86400.0
 
@@ -43,7 +44,5 @@ def lantern() -> System:
         name="Window lantern",
         place="Harbour Hill Library, reading corner",
         space=Space(length=0.6, depth=0.32, height=0.7, air=20.0, coldest=16.0, turnover=3 / 3600),
-        tanks=(tank,),
-        filters=(inside,),
-        airs=(air,),
+        devices=(tank, inside, air),
     )

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Space
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.sponge.spec import Sponge
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import Space, System
+from fuente.document.system import System
 
 _ROWS, _COLUMNS = 2, 4
 _DAY = 86400.0
@@ -64,7 +65,5 @@ def nursery() -> System:
         place="Harbour Hill Library, work room",
         notes="Fry tubs: no pump that could draw them in, one air pump for all.",
         space=Space(length=2.0, depth=0.45, height=0.7, air=21.0, coldest=17.0, turnover=3 / 3600),
-        tanks=tuple(tanks),
-        filters=tuple(filters),
-        airs=(AirSupplySpec(pump=pump, height=1.75, bore=0.012, drops=tuple(drops)),),
+        devices=(*tanks, *filters, AirSupplySpec(pump=pump, height=1.75, bore=0.012, drops=tuple(drops))),
     )

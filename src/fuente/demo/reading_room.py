@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from fuente.devices.base import FittingCount
+from fuente.devices.contract import Space
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Socks, Sump
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import Space, System
+from fuente.document.system import System
 
 
 def reading_room() -> System:
@@ -128,8 +129,5 @@ def reading_room() -> System:
         name="Reading-room tank",
         place="Harbour Hill Library",
         space=Space(length=1.2, depth=0.5, height=0.66, air=20, coldest=12, turnover=6.5 / 3600),
-        tanks=(tank,),
-        overflows=(overflow,),
-        devices=(sump,),
-        returns=(line,),
+        devices=(tank, overflow, sump, line),
     )

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from fuente.devices.contract import Space
+from fuente.devices.recipes.sump_system import Wishes
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import Space, System
-from fuente.findings.layout import Wishes, lay_out
+from fuente.document.system import System
+from fuente.findings.layout import lay_out
 
 
 def starter() -> System:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from fuente.devices.contract import Space
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing import DrainSpec, FeedSpec
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import Space, System
+from fuente.document.system import System
 
 _DAY = 86400.0
 _LPH = 1e-3 / 3600
@@ -50,6 +51,5 @@ def trough() -> System:
         place="Harbour Hill Library, courtyard",
         notes="Runs from March to October. The trough itself has no drain: its level is marked.",
         space=Space(length=6.0, depth=1.3, height=2.0, air=17.0, coldest=8.0, turnover=1 / 3600, quiet=False),
-        tanks=(tank,),
-        filters=(sieve, drums, plants),
+        devices=(tank, sieve, drums, plants),
     )

@@ -104,6 +104,7 @@ class Fragment:
     lifts: tuple[Lift, ...] = ()  # tubes that wait for air
     displaced: tuple[tuple[str, float, float, float], ...] = ()  # of other cells: id, bottom m, top m, volume m³
     groups: tuple[Group, ...] = ()
+    footprints: tuple[tuple[str, float], ...] = ()  # of other cells' plan: id, m² that it walls off
 
 
 @dataclass(frozen=True)
@@ -153,6 +154,8 @@ class Finding:
     action: str = ""
     edit: Edit | None = None
     margin: float | None = None  # SI, how far from fulfilled: negative is short
+    unless: str = ""  # code of a finding that explains this one: where that is, this is left out
+    also: str = ""  # how the sentence goes on where others of the kind say the same; empty where each is told apart
 
     def filled(self, system: UnitSystem) -> str:
         """The sentence in a unit system."""

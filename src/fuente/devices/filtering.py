@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from pydantic import Field
@@ -15,153 +15,110 @@ from fuente.devices.base import (
     Choice,
     Edit,
     Finding,
-    Fragment,
-    Home,
-    Parts,
     Path,
     Rank,
     Reading,
     Spec,
     Station,
-    Task,
 )
-from fuente.devices.schools import QUESTIONS, OwnSchools, Schools, ruling, schools_field
-from fuente.drawing.primitives import Drawing, Point
+from fuente.devices.contract import ASSUMED_FEED, KEPT, OXYGEN, Device, End, Kind, Site, Study, Vessel
+from fuente.devices.schools import QUESTIONS, OwnSchools, Schools, own_choice, schools_field
 from fuente.errors import FuenteError
-from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 from fuente.network.aeration import AirDrop, Lift
 from fuente.network.model import Solution
 from fuente.units import UnitSystem, shown
-from fuente.water.properties import Water
 
-KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
+FILTERS = 65  # their place among all kinds
 STANDING = 1 / 3  # of carriers' surface that water reaches while they stand still; an assumption
-SPARE = 1.5  # times the surface that the load needs
-ASSUMED_FEED = 0.02  # kg of feed a day for each m³ of tank where nothing is known: a light stock, said on the card
-_DAY = 86400.0
 
 
-class FilterSpec(Spec):
+class FilterSpec(Device):
     """The head of every filter in the document; ``kind`` names its folder."""
 
-    kind: str
-    id: str = Field(max_length=40, description="Unlike every other in the system.")
     name: str = Field("Filter", max_length=80, description="What it is called.")
     tank: str = Field("tank", max_length=40, description="Id of the tank whose water it cleans.")
     schools: OwnSchools = schools_field()
 
-    def ends(self) -> tuple[str, ...]:
-        """Ids of other waters that its pipes draw from and lead to."""
-        return ()
-
-    def falls(self) -> tuple[tuple[str, float], ...]:
-        """Waters from which a pipe falls to it, each with the height in m over their floor to which that drains them."""
-        return ()
-
-
-@dataclass(frozen=True)
-class Vessel:
-    """Water that pipes can lead from or to: cells, elevations in m, and where it stands in the drawing, m."""
-
-    id: str
-    name: str
-    inlet: str
-    outlet: str
-    floor: float
-    rim: float
-    left: float
-    right: float
-    stands: float  # about where its water stands, elevation in m
-
-
-@dataclass(frozen=True)
-class Site:
-    """The surroundings of a filter: its tank, other waters by id, the water itself, and the ruling schools."""
-
-    tank: Home
-    water: Water
-    vessels: Mapping[str, Vessel] = field(default_factory=dict)
-    schools: Schools = field(default_factory=Schools)
-    salinity: float = 0.0
-    taken: frozenset[str] = frozenset()  # ids in use
-    level: float = 0.0  # elevation in m at which the tank's water stands, as far as is known before solving
-    drops: Mapping[str, AirDrop] = field(default_factory=dict)  # by filter id: the line that blows into it
-    beside: tuple[float, float] = (0.0, 0.0)  # m: right end of everything drawn, and the floor there
-    room: float = 0.0  # m along the tank from its left wall that other filters leave free
+    @property
+    def home(self) -> str:
+        """Its tank."""
+        return self.tank
 
     @property
-    def depth(self) -> float:
-        """Of the tank's water, m."""
-        return self.level - self.tank.floor
+    def on_air(self) -> bool:
+        """Whether it stands still without air."""
+        return False
 
     @property
-    def volume(self) -> float:
-        """Of the tank's water, m³, about."""
-        return self.tank.inner_length * self.tank.inner_width * self.depth
+    def air_tube(self) -> float:
+        """Bore in m of the tube that air is led into."""
+        return 0.02
 
     @property
-    def feed(self) -> float:
-        """kg/s: what the builder said, or a light stock's."""
-        return self.tank.fed or ASSUMED_FEED * self.volume / _DAY
+    def air_line_end(self) -> str:
+        """What its airline should end in."""
+        return "open"
 
-    def ruled(self, spec: FilterSpec) -> Schools:
-        """The schools that hold for a filter."""
-        return ruling(self.schools, spec.schools)
+    def ports(self) -> tuple[str, ...]:
+        """Air can be led to every filter."""
+        return ("air",)
 
-    def surface(self) -> float:
-        """Living surface in m² for the tank's load, with what is spare."""
-        rate, _ = areal_rate(KEPT, self.tank.temperature, OXYGEN, self.salinity)
-        return SPARE * surface_needed(ammonia_made(self.feed, self.tank.protein), rate)
-
-    def media(self, medium_id: str, schools: Schools | None = None) -> float:
-        """Bulk m³ of a medium that carries the tank's load."""
-        return self.surface() / medium(medium_id).living((schools or self.schools).surface == "core")
-
-    def foam(self, ppi: float) -> float:
-        """m³ of foam that carries the tank's load."""
-        return self.surface() / foam_surface(ppi)
-
-    def new_id(self, stem: str) -> str:
-        """An id that is free."""
-        return (
-            stem
-            if stem not in self.taken
-            else next(f"{stem}-{n}" for n in range(2, 9999) if f"{stem}-{n}" not in self.taken)
-        )
+    def ends(self) -> tuple[End, ...]:
+        """It belongs to its tank."""
+        return (End(self.tank, "stands", "water"),)
 
 
-@dataclass(frozen=True)
-class Kind:
-    """One kind of filter: its words, its spec, and the verbs of its folder.
+@dataclass(frozen=True, kw_only=True)
+class FilterKind(Kind):
+    """A kind of filter that can be picked from the gallery.
 
     ``first`` makes a first layout from a site without a word of the builder. ``size`` is its one figure of size, with which
     schools are compared: a label, a value and its quantity. ``surface`` is its living surface in m² by a school.
     """
 
-    id: str
-    name: str
-    said: str
-    glyph: str
-    spec: type[FilterSpec]
     first: Callable[[Site], FilterSpec]
-    lower: Callable[[Any, Site], Fragment]
-    card: Callable[[Any, Site, Solution, Path], Station]
-    sketch: Callable[[Any, Site, Solution, Path], Drawing]
-    parts: Callable[[Any, Site, Solution], Parts]
-    care: Callable[[Any, Solution], tuple[Task, ...]]
-    judge: Callable[[Any, Site, Solution, Path], tuple[Finding, ...]]
     size: Callable[[Any], tuple[str, float, str]]
     surface: Callable[[Any, Schools], float]
+    order: int = FILTERS
+    at_home: bool = True
     schools: tuple[str, ...] = ("surface",)
-    rows: Callable[[Any, Site, Solution, Path], tuple[Station, ...]] | None = None  # stations within it: drums, say
-    inside: bool = True  # stands in its tank
-    vessel: Callable[[Any, Site], Vessel] | None = None  # where others can lead water, if anywhere
+    inside: bool = True
     air: bool = False  # whether it runs on air, at least by choice
     # Its next size up by a factor of living surface; None where the tank has no room for that.
-    grow: Callable[[Any, Site, float, Path], Edit | None] | None = None
-    # Where its airline ends in the drawing, mm.
-    air_at: Callable[[Any, Site], Point] | None = None
-    wish: Callable[[Any, Site], float] | None = None  # air in m³/s that it wants
+    grow: Callable[[Any, Site, float], Edit | None] | None = None
+
+    def listed(self, spec: Any, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+        """Its card with what all filters show: their air valve, schools, their share of what moves in the tank."""
+        made, *rows = self.card(spec, site, study, solution)
+        own = tuple(own_choice(spec.schools, site.schools, q, spec.path) for q in self.schools)
+        extra = (*_part(spec, study, solution), *school_readings(self, spec, site))
+        first = replace(
+            made,
+            choices=(*made.choices, *own),
+            readings=(*made.readings, *extra),
+            many=self.inside and len(site.homes) > 2,
+        )
+        return (first, *rows)
+
+    def surfaces(self, spec: Any, site: Site) -> tuple[tuple[str, float], ...]:
+        """Its surface sees its tank's water."""
+        return ((spec.tank, self.surface(spec, site.ruled(spec))),)
+
+
+def _part(spec: FilterSpec, study: Study, solution: Solution) -> tuple[Reading, ...]:
+    """A filter's share of all that is moved in its tank, where others move water too."""
+    own = sum(max(solution.flow[w.id], 0.0) for w in study.network.ways if w.owner == spec.id and w.b == spec.tank)
+    whole = study.moved(solution, spec.tank)
+    if own <= 0 or own > 0.999 * whole:
+        return ()
+    return (
+        Reading(
+            "Of what moves in its tank",
+            own / whole,
+            "fraction",
+            "Its flow by that of all pumps, lifts and filters that give this tank water.",
+        ),
+    )
 
 
 def choices_of(spec: Spec, path: Path, names: str, fold: str = "") -> tuple[Choice, ...]:
@@ -221,7 +178,7 @@ def medium_choice(
     return Choice(path, label, "choice", value, medium_options(kinds))
 
 
-def by_school(kind: Kind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
+def by_school(kind: FilterKind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
     """A first layout by each school of a question: its name, and the figure that tells them apart, in words.
 
     The figure is the kind's size, its air, or its living surface, whichever differs first; else what is built otherwise. Raises
@@ -233,11 +190,7 @@ def by_school(kind: Kind, site: Site, question: str, units: UnitSystem) -> tuple
         made = kind.first(other)
         what, size, quantity = kind.size(made)
         row = [f"{what} {shown(size, quantity, units) if quantity else f'{size:g}'}"]
-        row.append(
-            f"air {shown(kind.wish(made, other), 'air_flow', units)}"
-            if kind.wish and getattr(made, "drive", "air") == "air"
-            else "no air"
-        )
+        row.append(f"air {shown(kind.wish(made, other), 'air_flow', units)}" if kind.wish and made.on_air else "no air")
         row.append(f"surface {shown(kind.surface(made, other.schools), 'area', units)}")
         names.append(name)
         rows.append(row)
@@ -264,7 +217,7 @@ def _in_words(spec: Spec, field_name: str) -> str:
     return f"{choice.label[:1].lower()}{choice.label[1:]} {value}"
 
 
-def school_readings(kind: Kind, spec: Any, site: Site) -> tuple[Reading, ...]:
+def school_readings(kind: FilterKind, spec: Any, site: Site) -> tuple[Reading, ...]:
     """What each other school would change of a first layout."""
     found = []
     for question in kind.schools:
@@ -306,4 +259,4 @@ def stuff(key: str) -> Medium:
 
 
 Drive = Literal["air", "pump"]
-__all__ = ["AirDrop", "Drive", "FilterSpec", "Kind", "Lift", "Site", "Vessel"]
+__all__ = ["ASSUMED_FEED", "KEPT", "OXYGEN", "AirDrop", "Drive", "FilterKind", "FilterSpec", "Lift", "Site", "Vessel"]

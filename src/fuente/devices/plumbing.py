@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES, fitting, pipe_size
 from fuente.devices.base import Spec, measured
+from fuente.devices.contract import Device, End
 from fuente.devices.filtering import FilterSpec, Site, Vessel, counted, grid, picked, yes_no
 from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
@@ -18,7 +19,7 @@ from fuente.hydraulics.drains import open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
-from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution
+from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, WayKind
 from fuente.network.supplies import Falls, Lines
 
 FEEDS = {"level": "a pipe under water", "fall": "a pipe that falls into it", "float": "a pipe with a float valve", "pump": "its own pump",
@@ -79,15 +80,34 @@ class DrainSpec(LineSpec):
 class BesideSpec(FilterSpec):
     """A filter with vessels of its own, beside or under its tank."""
 
+    rim_field: ClassVar[str] = ""  # name of the field that raises its rim, where there is one
+
     stand: float = measured(0.0, "length", "Underside above the room's floor", -3.0, 4.0, step=0.01)
     offset: float = measured(1.0, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)
     dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
     feed: FeedSpec = FeedSpec()
     drain: DrainSpec = DrainSpec()
 
-    def ends(self) -> tuple[str, ...]:
+    def ports(self) -> tuple[str, ...]:
+        """Where others lead water in, and draw it."""
+        return ("inlet", "outlet", *super().ports())
+
+    def ends(self) -> tuple[End, ...]:
         """What its lines draw from and lead to."""
-        return (*((self.feed.source,) if self.feed.way != "fed" else ()), self.drain.into)
+        draws = () if self.feed.way == "fed" else (End(self.feed.source, "draws"),)
+        return (*super().ends(), *draws, End(self.drain.into, "gives"))
+
+    def past(self, gone: Device) -> BesideSpec | None:
+        """Pipes that led to a filter that goes lead to where its own led."""
+        if self.tank == gone.id:
+            return None
+        update: dict[str, Any] = {}
+        other = gone if isinstance(gone, BesideSpec) else None
+        if self.feed.source == gone.id:
+            update["feed"] = self.feed.model_copy(update={"source": other.feed.source if other else gone.home})
+        if self.drain.into == gone.id:
+            update["drain"] = self.drain.model_copy(update={"into": other.drain.into if other else gone.home})
+        return self.model_copy(update=update) if update else self
 
     def falls(self) -> tuple[tuple[str, float], ...]:
         """The way in, where it is a fall."""
@@ -95,7 +115,7 @@ class BesideSpec(FilterSpec):
 
 
 @dataclass(frozen=True)
-class End:
+class Mouth:
     """One end of a line: its cell, and the elevations of floor and rim there, m."""
 
     cell: str
@@ -138,8 +158,8 @@ def _line(
     name: str,
     line: LineSpec,
     way: str,
-    a: End,
-    b: End,
+    a: Mouth,
+    b: Mouth,
     site: Site,
     owner: str,
     soft: Resistance,
@@ -156,7 +176,7 @@ def _line(
         pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
         law = ReturnLine(pump_curve(line.pump), pipe, (Outlet(top, top, size.bore, 1.0),), a.floor + line.intake, leak=0.02 if line.valve else 1.0,
                          pump_k=BACKWARDS_K, valve=line.valve)  # fmt: skip
-        return Link(key, name, a.cell, b.cell, law, "feed-pump", owner)
+        return Link(key, name, a.cell, b.cell, law, WayKind.FEED_PUMP, owner)
     centre = a.floor + line.height
     if centre + size.bore / 2 > a.rim:
         raise SpecError(f"{name} leaves above the rim.")
@@ -167,19 +187,19 @@ def _line(
         one = Standpipe(
             centre, release, pipe_of(line, site, centre - release), _PRIMES[0] * size.bore, _PRIMES[1] * size.bore
         )
-        return Link(key, name, a.cell, b.cell, Falls(one, line.count), "pipe", owner)
+        return Link(key, name, a.cell, b.cell, Falls(one, line.count), WayKind.PIPE, owner)
     mouth = Bulkhead(centre, pipe_of(line, site))
     if centre - size.bore / 2 > b.rim:
         raise SpecError(f"{name} is above the rim of the vessel that it leads to: let it fall, or lower it.")
     if way == "float":
         law = FloatFed(mouth, line.count, b.floor + hold, 0.03)
-        return Link(key, name, a.cell, b.cell, law, "pipe", owner)
+        return Link(key, name, a.cell, b.cell, law, WayKind.PIPE, owner)
     if soft.straight + soft.square > 0:
-        return Link(key, name, a.cell, b.cell, Through(mouth, line.count, soft, dirt), "pad", owner)
-    return Link(key, name, a.cell, b.cell, Lines(mouth, line.count), "pipe", owner)
+        return Link(key, name, a.cell, b.cell, Through(mouth, line.count, soft, dirt), WayKind.PAD, owner)
+    return Link(key, name, a.cell, b.cell, Lines(mouth, line.count), WayKind.PIPE, owner)
 
 
-def feed_links(spec: BesideSpec, site: Site, to: End, soft: Resistance = Resistance()) -> tuple[Link, ...]:
+def feed_links(spec: BesideSpec, site: Site, to: Mouth, soft: Resistance = Resistance()) -> tuple[Link, ...]:
     """The way in; none where something else falls into it. A bed in it only where a pipe under water can carry its loss."""
     feed = spec.feed
     if feed.way == "fed":
@@ -187,17 +207,17 @@ def feed_links(spec: BesideSpec, site: Site, to: End, soft: Resistance = Resista
     source = other(site, feed.source, spec.name)
     if source.id == spec.id:
         raise SpecError(f"{spec.name} draws from itself.")
-    a = End(source.outlet, source.floor, source.rim)
+    a = Mouth(source.outlet, source.floor, source.rim)
     return (_line(feed_id(spec), f"To {spec.name}", feed, feed.way, a, to, site, spec.id, soft, spec.dirt, feed.hold),)
 
 
-def drain_links(spec: BesideSpec, site: Site, of: End, soft: Resistance = Resistance()) -> tuple[Link, ...]:
+def drain_links(spec: BesideSpec, site: Site, of: Mouth, soft: Resistance = Resistance()) -> tuple[Link, ...]:
     """The way out, and the second one where there is one."""
     drain = spec.drain
     into = other(site, drain.into, spec.name)
     if into.id == spec.id:
         raise SpecError(f"{spec.name} leads into itself.")
-    b = End(into.inlet, into.floor, into.rim)
+    b = Mouth(into.inlet, into.floor, into.rim)
     name = f"From {spec.name}"
     first = _line(drain_id(spec), name, drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
     if drain.spare <= 0 or drain.way == "pump":
@@ -235,7 +255,7 @@ def sealed_curve(low: float, top: float, full: float) -> LevelCurve:
 
 def spill(key: str, cell: Cell, around: float) -> Link:
     """Over a rim of a length in m onto the floor."""
-    return Link(key, f"{cell.name} over its rim", cell.id, FLOOR, Spill(cell.rim, around), "spill", cell.owner)
+    return Link(key, f"{cell.name} over its rim", cell.id, FLOOR, Spill(cell.rim, around), WayKind.SPILL, cell.owner)
 
 
 def flow_in(spec: FilterSpec, solution: Solution) -> float:
@@ -285,3 +305,21 @@ def pipe_for(flow: float, speed: float = 0.7) -> str:
     grade = [p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")]
     fitting_ = [p for p in sorted(grade, key=lambda p: p.bore) if flow / p.area <= speed]
     return (fitting_ or grade[-1:])[0].id
+
+
+def pumped_outs(devices: Sequence[Device], homes: Container[str]) -> list[tuple[str, str]]:
+    """Filters that a pump fills, at once or through others, and that no pump empties, each with its way out: those next
+    to a tank (``homes``) first.
+    """
+    vessels = {d.id: d for d in devices if isinstance(d, BesideSpec)}
+    filled: set[str] = set()
+    for _ in vessels:  # a train is at most so long
+        for spec in vessels.values():
+            by_pipe = spec.feed.way == "pump" or (spec.feed.way != "fed" and spec.feed.source in filled)
+            by_fall = any(
+                o.drain.into == spec.id and (o.drain.way == "pump" or o.id in filled) for o in vessels.values()
+            )
+            if (by_pipe or by_fall) and spec.drain.way != "pump":
+                filled.add(spec.id)
+    found = [spec for key, spec in vessels.items() if key in filled]
+    return [(s.id, drain_id(s)) for s in sorted(found, key=lambda s: s.drain.into not in homes)]

@@ -20,7 +20,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Lift, best_share, modest_share
 from fuente.network.beds import Bed, Resistance
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Cell, Law, LevelCurve, Link, Solution
+from fuente.network.model import Cell, Law, LevelCurve, Link, Solution, WayKind
 
 ELECTRIC = (
     "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician decide."
@@ -43,6 +43,26 @@ class PocketSpec(FilterSpec):
     pump: PumpSpec = SMALL_PUMP
     hose: str = Field("hose-16", description="Hose from the pump, an id of the catalogue.")
     dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
+
+    @property
+    def on_air(self) -> bool:
+        """Unless a pump drives it."""
+        return self.drive == "air"
+
+    @property
+    def air_tube(self) -> float:
+        """Its lift's."""
+        return self.bore
+
+    @property
+    def long(self) -> float:
+        """Room along the tank, m."""
+        return 0.1
+
+    @property
+    def span_inside(self) -> tuple[float, float]:
+        """From where it stands on."""
+        return self.at, self.at + self.long
 
 
 def cell_id(spec: FilterSpec) -> str:
@@ -101,7 +121,7 @@ def pocket(
     cell = Cell(cell_id(spec), spec.name, foot, tank.rim, curve, owner=owner)
     height = max(holes_height or body[1] - body[0], 0.005)
     law = Bed(foot, height, soft, hard, spec.dirt)
-    links = [Link(bed_id(spec), f"Into {spec.name}", source or tank.id, cell.id, law, "pad", owner)]
+    links = [Link(bed_id(spec), f"Into {spec.name}", source or tank.id, cell.id, law, WayKind.PAD, owner)]
     more, lifts = driven(spec, site, cell.id, foot, lift_k, bubbly_bore)
     links += more
     taken = max(plan * (min(top, tank.rim) - foot) if not open_top else plan * (tank.rim - foot), 0.0)
@@ -119,7 +139,7 @@ def driven(
     tank = site.tank
     if spec.drive == "pump":
         law = _pumped(spec, site, foot)
-        return (Link(out_id(spec), f"Pump of {spec.name}", cell, tank.id, law, "inner-pump", spec.id),), ()
+        return (Link(out_id(spec), f"Pump of {spec.name}", cell, tank.id, law, WayKind.INNER_PUMP, spec.id),), ()
     injector, outlet = tank.floor + spec.injector, tank.floor + spec.outlet
     if outlet <= injector + 0.01:
         raise SpecError(f"{spec.name}: the air enters above where the water leaves.")

@@ -213,3 +213,14 @@ def pump_choices(pump: PumpSpec, path: Path, label: str = "Pump") -> tuple[list[
 
 def _pipes() -> tuple[tuple[str, str], ...]:
     return tuple((p.id, p.name) for p in PIPES.values())
+
+
+def pump_for(max_head: float, max_flow: float, head: float, need: float) -> tuple[float, float]:
+    """Box numbers of the next class that reaches a flow at a head, on steps that pumps are sold in."""
+    top, most = max(max_head, head * 1.35), max_flow
+    step = 500e-3 / 3600
+    most = -(-most // step) * step
+    while top * (1 - (need / most) ** 2) < head or need >= most:
+        most += step
+        top = max(top, head * 1.35)
+    return round(top, 1), most

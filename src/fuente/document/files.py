@@ -12,7 +12,8 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from fuente.document.system import FORMAT_VERSION, System, first_sentence
+from fuente.devices.sentences import first_sentence
+from fuente.document.system import FORMAT_VERSION, System
 from fuente.errors import DocumentError
 
 SUFFIX = ".fuente"
@@ -32,8 +33,27 @@ def _to_many_kinds(data: dict[str, Any]) -> dict[str, Any]:
     return {**data, "version": 3}
 
 
+_COLLECTIONS = {
+    "tanks": "tank", "overflows": "overflow", "standpipes": "standpipe", "hang_ons": "hang_on", "headers": "header",
+    "devices": "sump", "joins": "join", "returns": "return_line", "manifolds": "manifold", "top_ups": "top_up",
+    "filters": "", "airs": "air_supply",
+}  # fmt: skip
+
+
+def _to_one_contract(data: dict[str, Any]) -> dict[str, Any]:
+    """Version 4 has one list of devices, each with its kind, where version 3 had a list for each kind of plumbing."""
+    devices: list[Any] = []
+    for key, kind in _COLLECTIONS.items():
+        rows = data.get(key, [])
+        if not isinstance(rows, list):
+            raise DocumentError(f"{key.replace('_', ' ').capitalize()} should be a list.")
+        devices += [{"kind": kind, **row} if isinstance(row, dict) and kind else row for row in rows]
+    kept = {k: v for k, v in data.items() if k not in _COLLECTIONS}
+    return {**kept, "version": 4, "devices": devices}
+
+
 # version n → how a document of version n becomes one of version n + 1
-MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks, 2: _to_many_kinds}
+MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks, 2: _to_many_kinds, 3: _to_one_contract}
 
 
 def text_of(system: System) -> str:
@@ -94,7 +114,7 @@ def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | Non
     try:
         return System.model_validate(data)
     except ValidationError as error:
-        raise DocumentError(f"“{name}” does not hold together. {_capital(first_sentence(error))}") from None
+        raise DocumentError(f"“{name}” does not hold together. {_capital(first_sentence(error, System))}") from None
 
 
 def migrate(

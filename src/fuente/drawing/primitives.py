@@ -98,13 +98,18 @@ Primitive = Polyline | Polygon | Circle | Label | Dimension
 
 @dataclass(frozen=True)
 class Drawing:
-    """Primitives from back to front, and the handles on them."""
+    """Primitives from back to front, and the handles on them; ``behind`` is what lies behind all that it is joined with."""
 
     shapes: tuple[Primitive, ...]
     handles: tuple[Handle, ...] = ()
+    behind: tuple[Primitive, ...] = ()
 
     def __add__(self, other: Drawing) -> Drawing:
-        return Drawing(self.shapes + other.shapes, self.handles + other.handles)
+        return Drawing(self.shapes + other.shapes, self.handles + other.handles, self.behind + other.behind)
+
+    def flat(self) -> Drawing:
+        """What lies behind put before the rest."""
+        return Drawing(self.behind + self.shapes, self.handles) if self.behind else self
 
     def moved(self, dx: float) -> Drawing:
         """The same drawing, dx mm further right."""
@@ -113,6 +118,7 @@ class Drawing:
         return Drawing(
             tuple(_moved(shape, dx) for shape in self.shapes),
             tuple(replace(h, at=(h.at[0] + dx, h.at[1])) for h in self.handles),
+            tuple(_moved(shape, dx) for shape in self.behind),
         )
 
     def bounds(self) -> tuple[float, float, float, float]:

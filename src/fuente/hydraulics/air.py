@@ -15,6 +15,7 @@ AIR_DENSITY = 1.2  # kg/m³ at room temperature
 AIR_VISCOSITY = 1.81e-5  # Pa·s
 AIRLINE = 0.004  # m, the usual bore
 DIFFUSER_PRESSURE = 1500.0  # Pa, an air stone, typical
+OPEN_VALVE = 8.0  # loss of a small air valve fully open, on its line's bore; typical
 OPEN_K = 1.5  # an open line's entrance and exit
 
 

@@ -19,7 +19,7 @@ from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
-from fuente.network.model import Way
+from fuente.network.model import Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 
 AIR = Water(AIR_DENSITY, AIR_VISCOSITY)  # as a fluid for pipes
@@ -144,9 +144,9 @@ class Aeration:
     @cached_property
     def ways(self) -> tuple[Way, ...]:
         """Lifts first, then the air of each drop."""
-        lifts = tuple(Way(lift.id, lift.name, lift.a, lift.b, "lift", lift.owner) for lift in self.lifts)
+        lifts = tuple(Way(lift.id, lift.name, lift.a, lift.b, WayKind.LIFT, lift.owner) for lift in self.lifts)
         own = self.supply.id
-        return lifts + tuple(Way(f"{own}.{lift.id}", "Air", own, "", "air", own) for lift in self.lifts)
+        return lifts + tuple(Way(f"{own}.{lift.id}", "Air", own, "", WayKind.AIR, own) for lift in self.lifts)
 
     def changed(self, **change: object) -> Aeration:
         """The same with other fields of the supply."""

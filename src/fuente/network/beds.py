@@ -12,7 +12,7 @@ from fuente.hydraulics.drains import smooth_step
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous
 from fuente.network.laws import Bulkhead
-from fuente.network.model import NO_FLOW, Way
+from fuente.network.model import NO_FLOW, Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -184,7 +184,7 @@ class FloatedFeed:
         self.key, self.name, self.valve, self.owner = key, name, valve, owner
         self.cells = (a, b, floated)
         self.pairs = ((a, b),)
-        self.ways = (Way(key, name, a, b, "pipe", owner),)
+        self.ways = (Way(key, name, a, b, WayKind.PIPE, owner),)
 
     def stuck(self, how: str) -> FloatedFeed:
         """The same with its float stuck "open", "shut" or free ("")."""

@@ -16,7 +16,7 @@ import numpy as np
 from fuente.errors import SolveError, SpecError
 from fuente.hydraulics.pipes import Pipe, friction_factors
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.model import Way
+from fuente.network.model import Way, WayKind
 from fuente.water.properties import GRAVITY
 
 SHUT = 1e14  # s/m²: a way that is shut; what a metre of head then moves is taken for nothing
@@ -39,7 +39,7 @@ class Duct:
     a: str
     b: str
     pipe: Pipe
-    kind: str = "pipe"
+    kind: WayKind = WayKind.PIPE
     owner: str = ""
     shut: bool = False
 

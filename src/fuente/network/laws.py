@@ -89,6 +89,7 @@ class Pad:
     thickness: float
     medium: Porous
     water: Water
+    dirt: float | None = None  # times its clean loss that the medium stands for; None for what does not clog
 
     def flow(self, a: float, b: float) -> Flow:
         """Darcy–Forchheimer through the wetted face, either way."""
@@ -113,6 +114,7 @@ class Sheet:
     thickness: float
     medium: Porous
     water: Water
+    dirt: float | None = None  # as of a Pad
 
     def flow(self, a: float, b: float) -> Flow:
         """Through the part of the sheet that stands in water on its higher side, either way."""

@@ -6,6 +6,7 @@ import itertools
 from bisect import bisect_right
 from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from enum import StrEnum
 from functools import cached_property
 from typing import Protocol
 
@@ -88,6 +89,52 @@ class Cell:
     sink: bool = False
     owner: str = ""  # id of the tank or device that it is part of
     source: bool = False
+    open_area: float = 0.0  # m² of water that is open to the room's air, less covers
+    temperature: float = 25.0  # °C of its water
+    cover: float = 0.0  # share of its plan that is covered
+
+
+class WayKind(StrEnum):
+    """What a way of water is, for whoever counts or changes ways of a kind."""
+
+    WEIR = "weir"
+    BAFFLE = "baffle"  # over a baffle in a vessel
+    GAP = "gap"  # under one
+    BYPASS = "bypass"  # over or round what should be gone through
+    PAD = "pad"  # through foam, felt, a bed, a screen
+    FILM = "film"  # down a packing
+    DRIPS = "drips"
+    DRAIN = "drain"
+    HEADER = "header"
+    JOIN = "join"
+    PIPE = "pipe"
+    SIPHON = "siphon"
+    PUMP = "pump"  # what keeps the system turning
+    FEED_PUMP = "feed-pump"  # a filter's own, between two waters
+    INNER_PUMP = "inner-pump"  # a filter's own, within its tank
+    LOOP_PUMP = "loop-pump"
+    LIFT = "lift"
+    MAIN = "main"  # a manifold's own pipes
+    BRANCH = "branch"
+    LOOP = "loop"
+    AIR = "air"
+    TOP_UP = "top-up"
+    WASTE = "waste"
+    SPILL = "spill"
+    HOSE = "hose"
+
+    @property
+    def driven(self) -> bool:
+        """Whether a machine moves water along it."""
+        return self in _DRIVEN
+
+    @property
+    def slow(self) -> bool:
+        """Whether it matters over hours and not over minutes: fresh water and waste."""
+        return self in (WayKind.TOP_UP, WayKind.WASTE)
+
+
+_DRIVEN = frozenset({WayKind.LIFT, WayKind.INNER_PUMP, WayKind.FEED_PUMP, WayKind.PUMP, WayKind.BRANCH})
 
 
 class Law(Protocol):
@@ -107,8 +154,10 @@ class Link:
     a: str
     b: str
     law: Law
-    kind: str = "weir"
+    kind: WayKind = WayKind.WEIR
     owner: str = ""
+    serves: str = ""  # id of the tank that it drains
+    spare: bool = False  # whether it stays dry until others fail
 
 
 @dataclass(frozen=True)
@@ -119,7 +168,7 @@ class Way:
     name: str
     a: str
     b: str
-    kind: str
+    kind: WayKind
     owner: str
 
 
@@ -250,7 +299,7 @@ class Solution:
         """Links that put water on the floor now, m³/s."""
         return {k.id: self.flow[k.id] for k in self.network.links if k.b == FLOOR and self.flow[k.id] > 1e-9}
 
-    def kind_flow(self, kind: str) -> float:
+    def kind_flow(self, kind: WayKind | str) -> float:
         """Total flow in m³/s through ways of a kind."""
         flow = self.flow
         total = sum(flow[k.id] for k in self.network.links if k.kind == kind)

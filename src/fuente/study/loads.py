@@ -4,11 +4,9 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from fuente.catalogue import medium
 from fuente.devices import kind_of
-from fuente.devices.filtering import KEPT, OXYGEN
-from fuente.devices.sump.network import cell_ids
-from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
+from fuente.devices.contract import KEPT, OXYGEN
+from fuente.life.load import ammonia_made, areal_rate, surface_needed
 from fuente.study.analysis import Analysis
 
 
@@ -49,17 +47,9 @@ def loads(analysis: Analysis) -> tuple[Load, ...]:
 def living_surface(analysis: Analysis, cells: set[str]) -> float:
     """Surface in m² of media and foam in the filters of a body of water (its cells' ids), by the schools that hold there."""
     system = analysis.system
-    core = system.schools.surface == "core"
     total = 0.0
     for device in system.devices:
-        for chamber, _ in zip(device.chambers, device.widths(), strict=True):
-            if cell_ids(device, chamber)[0] not in cells:
-                continue
-            if chamber.fill:
-                total += chamber.fill.volume * medium(chamber.fill.medium).living(core)
-            wet = device.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
-            total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
-    for spec in system.filters:
-        if spec.tank in cells:
-            total += kind_of(spec).surface(spec, analysis.sites[spec.id].ruled(spec))
+        for cell, surface in kind_of(device).surfaces(device, analysis.sites[device.id]):
+            if cell in cells:
+                total += surface
     return total

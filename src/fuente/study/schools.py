@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices import kind_of
+from fuente.devices import filter_kind
 from fuente.devices.filtering import by_school
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
@@ -17,7 +17,7 @@ def effects(analysis: Analysis, units: UnitSystem) -> dict[str, str]:
     found: dict[str, list[str]] = {}
     seen: set[str] = set()
     for spec in analysis.system.filters:
-        kind = kind_of(spec)
+        kind = filter_kind(spec)
         if spec.kind in seen:
             continue
         seen.add(spec.kind)

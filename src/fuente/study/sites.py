@@ -1,19 +1,17 @@
-"""The surroundings of each filter, from the document."""
+"""The surroundings of each device, from the document."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 
-from fuente.devices import kind_of
-from fuente.devices.air_supply.network import drop_of
-from fuente.devices.filtering import FilterSpec, Site, Vessel
-from fuente.devices.sump import network as sump_network
+from fuente.devices import KINDS, in_order
+from fuente.devices.contract import Site, Vessel
 from fuente.document.system import System
-from fuente.network.aeration import AirDrop, Lift
+from fuente.network.aeration import AirDrop
 from fuente.water.properties import Water, water
 
 STANDING = 0.9  # of its height: where a tank stands that nothing drains and nobody marked
-_NO_LIFT = Lift("", "", "", "", 0.0, 1.0, 0.01)
 
 
 def water_of(system: System) -> Water:
@@ -21,95 +19,85 @@ def water_of(system: System) -> Water:
     return water(system.tanks[0].temperature, system.salinity)
 
 
+def crests(system: System) -> dict[str, float]:
+    """Height in m over the floor of each drained tank to which its drains take it."""
+    found: dict[str, float] = {}
+    for device in system.devices:
+        for source, height in device.falls():
+            found[source] = min(height, found.get(source, height))
+    return found
+
+
 def crest_of(system: System, tank_id: str) -> float | None:
     """Height in m over a tank's floor to which its drains take it; None where it has none."""
-    found = [o.crest for o in system.overflows if o.tank == tank_id]
-    found += [h.crest for h in system.hang_ons if h.tank == tank_id]
-    found += [s.mouth for s in system.standpipes if s.tank == tank_id]
-    found += [height for f in system.filters for source, height in f.falls() if source == tank_id]
-    return min(found, default=None)
+    return crests(system).get(tank_id)
 
 
-def stands(system: System, tank_id: str) -> float:
-    """Elevation in m at which a tank's water stands, about: its drains' crest, or the builder's mark."""
-    tank = system.tank(tank_id)
-    crest = crest_of(system, tank_id)
-    if crest is None:
-        crest = tank.level or STANDING * tank.inner_height
-    return tank.floor + min(crest, tank.inner_height)
-
-
-def new_site(system: System, tank_id: str) -> Site:
-    """The surroundings of a filter that is yet to come to a tank."""
-    tank = system.tank(tank_id)
-    vessels = vessels_of(system)
-    right = max(v.right for v in vessels.values())
-    inside = [span_of(f) for f in system.filters if f.tank == tank_id and kind_of(f).inside]
-    return Site(
-        tank,
-        water_of(system),
-        vessels,
-        system.schools,
-        system.salinity,
-        frozenset(all_ids(system)),
-        stands(system, tank_id),
-        {},
-        (right, 0.0),
-        max((b for _, b in inside), default=0.0) + 0.02,
-    )
-
-
-def span_of(spec: FilterSpec) -> tuple[float, float]:
-    """Where a filter stands along its tank, m from the left wall."""
-    at = float(getattr(spec, "at", 0.0))
-    long = float(getattr(spec, "long", getattr(spec, "length", getattr(spec, "diameter", 0.1))))
-    return at, at + long
+def stands(system: System) -> dict[str, float]:
+    """Elevation in m at which each tank's water stands, about: its drains' crest, or the builder's mark."""
+    drained = crests(system)
+    found = {}
+    for tank in system.tanks:
+        crest = drained.get(tank.id)
+        if crest is None:
+            crest = tank.level or STANDING * tank.inner_height
+        found[tank.id] = tank.floor + min(crest, tank.inner_height)
+    return found
 
 
 def all_ids(system: System) -> set[str]:
     """Every id in use."""
-    groups = (
-        system.tanks, system.overflows, system.standpipes, system.hang_ons, system.headers, system.devices, system.joins,
-        system.returns, system.manifolds, system.top_ups, system.filters, system.airs,
-    )  # fmt: skip
-    return {x.id for group in groups for x in group}
+    return {d.id for d in system.devices}
+
+
+def new_site(system: System, tank_id: str) -> Site:
+    """The surroundings of a filter that is yet to come to a tank."""
+    site = next(iter(sites(system).values()))
+    right = max(v.right for v in site.vessels.values() if v.lets_go is None)
+    spans = (f.span_inside for f in system.devices if f.home == tank_id)
+    return replace(
+        site,
+        tank=system.tank(tank_id),
+        taken=frozenset(all_ids(system)),
+        level=stands(system)[tank_id],
+        drops={},
+        beside=(right, 0.0),
+        room=max((span[1] for span in spans if span is not None), default=0.0) + 0.02,
+    )
 
 
 def sites(system: System) -> Mapping[str, Site]:
-    """Each filter's site by its id."""
-    if not system.filters:
-        return {}
-    stuff = water_of(system)
-    vessels = vessels_of(system)
-    drops: dict[str, AirDrop] = {d.to: drop_of(d, _NO_LIFT) for air in system.airs for d in air.drops}
-    levels = {t.id: stands(system, t.id) for t in system.tanks}
-    return {
-        f.id: Site(system.tank(f.tank), stuff, vessels, system.schools, system.salinity, frozenset(), levels[f.tank], drops)
-        for f in system.filters
-    }  # fmt: skip
+    """Each device's site by its id."""
+    homes = {t.id: t for t in system.tanks}
+    first = system.tanks[0]
+    levels = stands(system)
+    drops: dict[str, AirDrop] = {}
+    for device in system.devices:
+        blows = KINDS[device.kind].drops
+        if blows is not None:
+            drops.update(blows(device))
+    vessels: dict[str, Vessel] = {}
+    common = Site(
+        first,
+        water_of(system),
+        vessels,
+        system.schools,
+        system.salinity,
+        level=levels[first.id],
+        drops=drops,
+        space=system.space,
+        devices=system.by_id,
+        homes=homes,
+    )
+    at_home = {key: replace(common, tank=tank, level=levels[key]) for key, tank in homes.items()}
+    found = {d.id: at_home.get(d.home, common) for d in system.devices}
+    for device in in_order(system.devices):
+        vessel = KINDS[device.kind].vessel
+        if vessel is not None:
+            vessels[device.id] = vessel(device, found[device.id])
+    return found
 
 
 def vessels_of(system: System) -> Mapping[str, Vessel]:
-    """Everything that a pipe can lead from or to: tanks, sumps, and filters with vessels of their own."""
-    found: dict[str, Vessel] = {}
-    for tank in system.tanks:
-        at = stands(system, tank.id)
-        found[tank.id] = Vessel(
-            tank.id, tank.name, tank.id, tank.id, tank.floor, tank.rim, tank.offset, tank.offset + tank.length, at
-        )
-    for device in system.devices:
-        first = sump_network.cell_ids(device, device.chambers[0])[0]
-        last = sump_network.cell_ids(device, device.chambers[-1])[-1]
-        found[device.id] = Vessel(
-            device.id, device.name, first, last, device.floor, device.rim, device.offset, device.offset + device.length,
-            device.floor + device.chambers[-1].level,
-        )  # fmt: skip
-    stuff = water_of(system)
-    for spec in system.filters:
-        vessel = kind_of(spec).vessel
-        if vessel is not None:
-            site = Site(
-                system.tank(spec.tank), stuff, found, system.schools, system.salinity, level=stands(system, spec.tank)
-            )
-            found[spec.id] = vessel(spec, site)
-    return found
+    """Everything that a pipe can lead from or to: tanks, sumps, gutters, and filters with vessels of their own."""
+    return next(iter(sites(system).values())).vessels

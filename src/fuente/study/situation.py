@@ -1,4 +1,4 @@
-"""A state of the water that Fuente foresees, with its verdict, and the names of all of them."""
+"""A state of the water that Fuente foresees, with its verdict."""
 
 from __future__ import annotations
 
@@ -8,26 +8,14 @@ from dataclasses import dataclass, field
 from fuente.devices.base import Verdict
 from fuente.network import Solution
 
-MOVERS = ("lift", "inner-pump", "feed-pump", "pump", "branch")  # kinds of ways that machines drive
-TITLES = {
-    "running": "Running",
-    "power_cut": "Power cut",
-    "valve_leaks": "Valve leaks",
-    "drain_blocked": "Drain blocked",
-    "pipe_blocked": "Pipe blocked",
-    "air_open": "Air valve open",
-    "pads_dirty": "Pads dirty",
-    "evaporated": "Evaporated",
-    "cleaning": "Cleaning",
-}
-
 
 @dataclass(frozen=True)
 class Situation:
-    """A state of the water with its one-line verdict."""
+    """A state of the water with its one-line verdict; ``about`` is what it is about where it can be about several things."""
 
     name: str
     title: str
     solution: Solution
     verdict: Verdict
     numbers: Mapping[str, float] = field(default_factory=dict)
+    about: str = ""

@@ -24,7 +24,8 @@ from fuente.devices.sump.spec import ROLE_NAMES
 from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, Wishes, proposals
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
 from fuente.ui.jobs import Job

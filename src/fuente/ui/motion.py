@@ -9,7 +9,7 @@ from PySide6.QtCore import QEasingCurve, QObject, QVariantAnimation
 from PySide6.QtWidgets import QApplication, QStyle
 
 from fuente.network.model import Solution
-from fuente.study.analysis import Situation
+from fuente.study.situation import Situation
 from fuente.ui import settings
 
 DURATION = 170  # ms

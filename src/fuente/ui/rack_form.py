@@ -12,7 +12,8 @@ from fuente.document.racks import Rack, add_rack
 from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
 from fuente.ui.section_view import SectionView

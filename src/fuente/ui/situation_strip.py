@@ -7,7 +7,9 @@ from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizePolicy, QWidget
 
 from fuente.devices.base import Rank
-from fuente.study.analysis import TITLES, Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
+from fuente.study.situations import TITLES
 from fuente.ui import glyphs, theme
 from fuente.units import UnitSystem
 

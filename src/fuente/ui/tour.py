@@ -10,7 +10,7 @@ from typing import Any
 
 from fuente.demo import back_room, cascade, lantern, nursery, reading_room, trough
 from fuente.errors import FuenteError
-from fuente.study.wet_test import Fault
+from fuente.study.faults import Fault
 
 SIZE = (1280, 800)
 

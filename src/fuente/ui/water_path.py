@@ -11,7 +11,7 @@ from fuente.devices.base import Change, Edit
 from fuente.document.system import value_at
 from fuente.drawing.primitives import Dimension, Handle
 from fuente.shown.section import section
-from fuente.study.analysis import Situation
+from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList

@@ -23,8 +23,11 @@ from PySide6.QtWidgets import (
 from fuente.devices.base import Change, Edit
 from fuente.document.system import Measurement
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis, Situation
-from fuente.study.wet_test import KINDS, Fault, TrialResult, WetTest, fits, run, solution_at, trials
+from fuente.study.analysis import Analysis
+from fuente.study.faults import KINDS, Fault, fits
+from fuente.study.situation import Situation
+from fuente.study.trials import TrialResult, trials
+from fuente.study.wet_test import WetTest, run, solution_at
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job

@@ -23,7 +23,7 @@ from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.study.analysis import TITLES
+from fuente.study.situations import TITLES
 from fuente.ui import own_library, settings, theme
 from fuente.ui.start_page import StartPage
 from fuente.ui.topbar import STAGES, TopBar

@@ -15,7 +15,8 @@ from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.shown.stations import stations
-from fuente.study.analysis import Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
 

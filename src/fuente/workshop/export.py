@@ -10,7 +10,8 @@ from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis, Situation
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 from fuente.workshop.bill import as_csv, parts
 from fuente.workshop.panels import panels_dxf
 

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable, Mapping
 
-from fuente.devices.air_supply.network import OPEN_VALVE
+from fuente.devices.air_supply.plans import commands
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.base import Choice, Edit, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Offer, Site, Study
 from fuente.devices.filtering import choices_of
 from fuente.devices.pumping import YEAR
-from fuente.hydraulics.air import OPEN_K
+from fuente.hydraulics.air import OPEN_K, OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import AIR, METRE, Aeration
 from fuente.network.model import Solution
@@ -19,18 +19,23 @@ from fuente.water.properties import GRAVITY
 LISTED = 16  # drops whose valves stand on the card; of more, the filters' own cards hold them
 
 
-def station(
-    spec: AirSupplySpec,
-    group: Aeration | None,
-    solution: Solution,
-    path: Path,
-    names: Mapping[str, str],
-    wide: Mapping[str, float],
-    price: float,
-    wish: float,
-    commands: Callable[[], tuple[tuple[str, Edit], ...]],
-) -> Station:
-    """As a station; ``wide`` is the share that each drop would lose if one valve fell wide open; ``wish`` m³/s of air is what the mean filter wants."""
+def names_of(site: Site, lower: bool = False) -> dict[str, str]:
+    """What each device is called that can be blown into, with its tank where there are several."""
+    found = {}
+    for device in site.devices.values():
+        if "air" in device.ports():
+            name = device.title.lower() if lower and len(site.homes) > 1 else device.title
+            found[device.id] = f"{name} in {site.homes[device.home].name}" if len(site.homes) > 1 else name
+    return found
+
+
+def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """The pump, its valves, and what would happen if one fell wide open."""
+    path, price, names = spec.path, site.space.price, names_of(site, lower=True)
+    group = next((g for g in solution.network.groups if isinstance(g, Aeration) and g.supply.id == spec.id), None)
+    wide = study.lost_air(spec.id)
+    wishes = [study.air_wish(d.to) for d in spec.drops]
+    wish = sum(wishes) / len(wishes) if wishes else 0.0
     air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
     total = sum(air.values())
     pressure = 0.0
@@ -70,7 +75,7 @@ def station(
     pump = choices_of(
         spec, path, "pump.max_pressure pump.max_flow", "pumps height loop bore pump.wear pump.watts pump.name name"
     )
-    return Station(
+    return (Station(
         spec.id,
         spec.name,
         "{total:air_flow} for " + (f"{len(spec.drops)} filters" if len(spec.drops) != 1 else "one filter"),
@@ -82,8 +87,8 @@ def station(
         why=Reading("Why this air", total, "air_flow",
                     "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line leave: "
                     "the shallow drop takes the air until it is throttled.", "the air as a network; Darcy–Weisbach in each line", "±20 %"),
-        commands=commands,
-    )  # fmt: skip
+        commands=lambda: commands(spec, site, study),
+    ),)  # fmt: skip
 
 
 def carries(group: Aeration, solution: Solution, wish: float) -> int:
@@ -102,3 +107,13 @@ def carries(group: Aeration, solution: Solution, wish: float) -> int:
         if low <= need <= high:
             return int((q0 + (q1 - q0) * (high - need) / (high - low)) / wish + 1e-6)
     return 0
+
+
+def offers(spec: AirSupplySpec, site: Site, study: Study, solution: Solution, device_id: str) -> Offer | None:
+    """What a filter's card shows of its air: the valve in its line."""
+    choices = tuple(
+        Choice((*spec.path, "drops", i, "opening"), "Its air valve", "percent", drop.opening, step=0.05)
+        for i, drop in enumerate(spec.drops)
+        if drop.to == device_id
+    )
+    return Offer(choices, serves=False) if choices else None

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: AirSupplySpec, solution: Solution) -> tuple[Task, ...]:
+def care(spec: AirSupplySpec, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Filter pad, membranes, stones."""
     found = [
         Task(

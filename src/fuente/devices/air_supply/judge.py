@@ -2,26 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
+from fuente.devices.air_supply.card import names_of
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.network.aeration import Aeration
-from fuente.network.model import Solution
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Site, Study
 
 STARVED = 0.6  # share of the air that a filter wants under which it counts as starved
 
 
-def judge(
-    spec: AirSupplySpec,
-    group: Aeration | None,
-    solution: Solution,
-    path: Path,
-    names: Mapping[str, str],
-    loss: Mapping[str, float],
-    wishes: Mapping[str, float],
-) -> tuple[Finding, ...]:
-    """Depth, back-siphon, starved drops, surplus; ``loss`` is the share that each drop would lose if one valve were opened wide, ``wishes`` the air in m³/s that each wants."""
+def judge(spec: AirSupplySpec, site: Site, study: Study) -> tuple[Finding, ...]:
+    """Depth, back-siphon, starved drops, surplus, and what one valve wide open would take from the others."""
+    solution, path, names = study.running, spec.path, names_of(site)
+    group = study.air_group(spec.id)
+    loss = study.lost_air(spec.id) if group else {}
+    wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
     if group is None:
         return (
             Finding("air-idle", Rank.FIX, f"{spec.name} leads to no filter.", "An air pump that blows against nothing wears out.", spec.id),

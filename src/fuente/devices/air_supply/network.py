@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
-from fuente.hydraulics.air import DIFFUSER_PRESSURE
+from fuente.devices.base import Fragment
+from fuente.devices.contract import Site
+from fuente.hydraulics.air import DIFFUSER_PRESSURE, OPEN_VALVE
 from fuente.network.aeration import Aeration, AirDrop, AirSupply, Lift
-from fuente.water.properties import Water
 
-OPEN_VALVE = 8.0  # loss of a small air valve fully open, on its line's bore; typical
+_NO_LIFT = Lift("", "", "", "", 0.0, 1.0, 0.01)
 CHECK_PRESSURE = 400.0  # Pa that a small check valve holds back; typical
 
 
@@ -24,10 +23,16 @@ def drop_of(spec: DropSpec, lift: Lift) -> AirDrop:
     return AirDrop(lift, spec.length, spec.bore, valve_loss(spec.opening), held, spec.spacing, spec.opening <= 0.005)
 
 
-def lower(spec: AirSupplySpec, lifts: Mapping[str, Lift], water: Water) -> Aeration | None:
-    """The group of a supply by the lifts of each filter's id; None where no drop reaches one."""
-    drops = tuple(drop_of(d, lifts[d.to]) for d in spec.drops if d.to in lifts)
+def drops(spec: AirSupplySpec) -> dict[str, AirDrop]:
+    """Its lines by the device that each blows into, before anything is known of their tubes."""
+    return {d.to: drop_of(d, _NO_LIFT) for d in spec.drops}
+
+
+def lower(spec: AirSupplySpec, site: Site) -> Fragment:
+    """The group of a supply by the tubes that wait for its air; nothing where no drop reaches one."""
+    drops = tuple(drop_of(d, site.lifts[d.to]) for d in spec.drops if d.to in site.lifts)
     if not drops:
-        return None
+        return Fragment()
     points = tuple((q * spec.pumps, p) for q, p in spec.pump.curve)
-    return Aeration(AirSupply(spec.id, spec.name, points, spec.bore, drops, True, spec.pump.wear, water))
+    supply = AirSupply(spec.id, spec.name, points, spec.bore, drops, True, spec.pump.wear, site.water)
+    return Fragment(groups=(Aeration(supply),))

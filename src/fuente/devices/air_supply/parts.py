@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.pocket import AIR_CAUTION, ELECTRIC
 from fuente.network.model import Solution
 
 
-def parts(spec: AirSupplySpec, solution: Solution) -> Parts:
+def parts(spec: AirSupplySpec, site: Site, solution: Solution) -> Parts:
     """Pump, manifold, valves, lines."""
     pump = spec.pump
     found = [

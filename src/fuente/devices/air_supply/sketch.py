@@ -2,26 +2,22 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.base import Path
-from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
+from fuente.devices.contract import Look, Site
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
 
 
-def sketch(
-    spec: AirSupplySpec,
-    solution: Solution,
-    path: Path,
-    at: Point,
-    ends: Mapping[str, tuple[Point, Point]],
-    rows: Sequence[float],
-) -> Drawing:
-    """``at`` is the pump's middle; ``ends`` each filter's (injector, where the line comes over the rim); mm.
-
-    ``rows`` are the heights at which the manifold runs, one over each row of tanks.
-    """
+def sketch(spec: AirSupplySpec, site: Site, look: Look) -> Drawing:
+    """The pump beside everything, with a manifold over each row of tanks, and a line down to each device."""
+    solution, path = look.solution, spec.path
+    right = max(v.right for v in site.vessels.values() if v.lets_go is None) * 1000
+    place = [d.id for d in site.devices.values() if d.kind == spec.kind].index(spec.id)
+    at = (right + 190 + 260 * place, spec.height * 1000)
+    ends = {d.to: end for d in spec.drops if (end := look.study.air_end(d.to)) is not None}
+    homes = {site.homes[site.devices[d.to].home].rim * 1000 + 60 + 26 * place for d in spec.drops}
+    rows = sorted(homes) or [spec.height * 1000]
     flow = sum(q for key, q in solution.flow.items() if key.startswith(f"{spec.id}."))
     live = "air-line" if flow > 1e-9 else "air-still"
     x, y = at

@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
+from fuente.devices.contract import Device, End
 from fuente.devices.filtering import counted, picked, yes_no
 
 PRESSURE, VOLUME = "membrane", "blower"
@@ -54,9 +55,10 @@ class DropSpec(Spec):
     check: bool = yes_no(True, "Check valve")
 
 
-class AirSupplySpec(Spec):
+class AirSupplySpec(Device):
     """An air pump, its manifold, and the drops along it in their order."""
 
+    kind: Literal["air_supply"] = "air_supply"
     id: str = Field("air", max_length=40)
     name: str = Field("Air", max_length=80)
     pump: AirPumpSpec = AirPumpSpec()
@@ -74,3 +76,14 @@ class AirSupplySpec(Spec):
         if len(set(ends)) != len(ends):
             raise ValueError("Two drops lead to the same filter.")
         return self
+
+    def ends(self) -> tuple[End, ...]:
+        """A line to each device that it blows into."""
+        return tuple(End(d.to, "blows", "air") for d in self.drops)
+
+    def past(self, gone: Device) -> AirSupplySpec | None:
+        """Without the line to what goes; a pump that then blows nowhere goes too."""
+        drops = tuple(d for d in self.drops if d.to != gone.id)
+        if len(drops) == len(self.drops):
+            return self
+        return self.model_copy(update={"drops": drops}) if drops else None

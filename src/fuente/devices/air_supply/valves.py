@@ -6,8 +6,9 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fuente.devices.air_supply.network import OPEN_VALVE, drop_of, valve_loss
+from fuente.devices.air_supply.network import drop_of, valve_loss
 from fuente.devices.air_supply.spec import AirSupplySpec
+from fuente.hydraulics.air import OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.aeration import AIR, METRE, Lift

@@ -10,7 +10,7 @@ from fuente.devices.bottle_bed.parts import parts
 from fuente.devices.bottle_bed.sizing import BOTTLES, wish
 from fuente.devices.bottle_bed.sketch import air_at, sketch
 from fuente.devices.bottle_bed.spec import BottleBed
-from fuente.devices.filtering import Kind, Site
+from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.schools import FILL
 from fuente.errors import SpecError
 
@@ -47,7 +47,7 @@ def _volume(bottle: tuple[float, float]) -> float:
     return 0.7854 * bottle[0] ** 2 * bottle[1]
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="bottle_bed",
     name="Bottle moving bed",
     said="Carriers roll on air in a bottle with holes that they cannot pass.",

@@ -3,22 +3,24 @@
 from __future__ import annotations
 
 from fuente.catalogue import medium
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
 from fuente.devices.bottle_bed.judge import MARGIN, heard, surface
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Study
 from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice
 from fuente.devices.pocket import air_of, cell_id, flow_of, headline, pocket_readings
 from fuente.network.model import Solution
 
 
-def card(spec: BottleBed, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     words, values = headline(spec, solution)
     flow, air = flow_of(spec, solution), air_of(spec, solution)
     stuff = medium(spec.medium)
     litre = air / max(spec.media * 1000, 1e-9)
-    return Station(
+    return (Station(
         spec.id, spec.name, words, values, glyph="bottle", cells=(cell_id(spec),),
         big=(Reading("of air a litre of carriers", litre, "air_flow"), Reading("through it", flow, "flow")),
         choices=(
@@ -40,4 +42,4 @@ def card(spec: BottleBed, site: Site, solution: Solution, path: Path) -> Station
         why=Reading("Why this flow", flow, "flow",
                     "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the foot, as fast "
                     "as holes and sponge let it.", "drift flux in wide tubes, C0 = 1.05, 0.25 m/s; holes C = 0.62", "±30 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fuente.devices.base import Task
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Site
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: BottleBed, solution: Solution) -> tuple[Task, ...]:
+def care(spec: BottleBed, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Look, listen, rinse the sponge."""
     found = [
         Task(

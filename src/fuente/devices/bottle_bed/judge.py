@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import medium
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of, flow_of, judge_pocket
 from fuente.devices.schools import FILL, Schools
-from fuente.network.model import Solution
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
 HOLD = 0.25  # m/s in a hole from which carriers are sucked on; an assumption
@@ -23,8 +23,9 @@ def surface(spec: BottleBed, schools: Schools) -> float:
     return spec.media * medium(spec.medium).living(schools.surface == "core")
 
 
-def grow(spec: BottleBed, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: BottleBed, site: Site, factor: float) -> Edit | None:
     """More bottles."""
+    path = spec.path
     more = math.ceil(spec.tubes * factor - 1e-9)
     if more > 12 or spec.at + more * (spec.diameter + 0.01) > site.tank.inner_length:
         return None
@@ -37,8 +38,9 @@ def heard(spec: BottleBed, air: float) -> str:
     return "a whisper" if speed < 5e-3 else "a murmur" if speed < 20e-3 else "in the next room"
 
 
-def judge(spec: BottleBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: BottleBed, site: Site, study: Study) -> tuple[Finding, ...]:
     """Holes, fill, air, float, noise."""
+    solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
     stuff = medium(spec.medium)
     if spec.hole > MARGIN * stuff.size:

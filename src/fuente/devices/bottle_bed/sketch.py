@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of, bubbles, inside_water, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
 def _left(spec: BottleBed, site: Site, k: int) -> float:
@@ -20,8 +19,9 @@ def air_at(spec: BottleBed, site: Site) -> Point:
     return _left(spec, site, 0) + inset * spec.diameter * 1000, y_of(site, spec.injector)
 
 
-def sketch(spec: BottleBed, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
     """Walls with their holes, carriers, air, sponge."""
+    solution, path = look.solution, spec.path
     foot, top = y_of(site, spec.hang), y_of(site, spec.hang + spec.height)
     wide = spec.diameter * 1000
     lively = air_of(spec, solution) > 1e-9

@@ -70,3 +70,8 @@ class BottleBed(PocketSpec):
     def long(self) -> float:
         """Room along the tank, m."""
         return self.tubes * (self.diameter + 0.01)
+
+    @property
+    def air_line_end(self) -> str:
+        """As the bed wants it."""
+        return self.end

@@ -11,7 +11,7 @@ from fuente.devices.canister.network import lower
 from fuente.devices.canister.parts import parts
 from fuente.devices.canister.sketch import sketch
 from fuente.devices.canister.spec import Canister, Layer
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plumbing import beside_tank
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.schools import Schools
@@ -60,7 +60,7 @@ def first(site: Site) -> Canister:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="canister",
     name="Canister or bucket",
     said="A closed vessel of layers with a pump in its line; two hoses over the rim.",

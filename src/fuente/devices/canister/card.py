@@ -6,6 +6,7 @@ from fuente.catalogue import MEDIA
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.canister.judge import suction, surface, wet_mass
 from fuente.devices.canister.spec import Canister, Layer
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.plumbing_shown import pipe_words
 from fuente.devices.pocket import cell_id, flow_of
@@ -13,8 +14,9 @@ from fuente.devices.pumping import pump_choices
 from fuente.network.model import Solution
 
 
-def card(spec: Canister, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     flow = flow_of(spec, solution)
     lost = max(solution.level[site.tank.id] - solution.level[cell_id(spec)], 0.0)
     front, folded = pump_choices(spec.pump, (*path, "pump"))
@@ -28,7 +30,7 @@ def card(spec: Canister, site: Site, solution: Solution, path: Path) -> Station:
                 Choice(c.path, f"Layer {k + 1}, {c.label.lower()}", c.quantity, c.value, c.options, c.step, True)
             )
     stays = spec.inside / flow if flow > 0 else 0.0
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, head lost {lost:fine_length}", {"flow": flow, "lost": lost}, glyph="canister", cells=(cell_id(spec),),
         big=(Reading("through it", flow, "flow"), Reading("of what is on its box", flow / spec.pump.max_flow, "fraction")),
         choices=(
@@ -48,7 +50,7 @@ def card(spec: Canister, site: Site, solution: Solution, path: Path) -> Station:
         why=Reading("Why this flow", flow, "flow", "Both hoses end in one tank: no height is lifted, all head goes into hoses, taps and media.",
                     "operating point of pump and losses", "±20 %"),
         commands=lambda: _commands(spec, path),
-    )  # fmt: skip
+    ),)  # fmt: skip
 
 
 def _commands(spec: Canister, path: Path) -> tuple[tuple[str, Edit], ...]:

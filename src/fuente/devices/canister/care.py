@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fuente.devices.base import Task
 from fuente.devices.canister.spec import Canister
+from fuente.devices.contract import Site
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: Canister, solution: Solution) -> tuple[Task, ...]:
+def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Rinse, seal, hoses."""
     return (
         Task(

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from fuente.catalogue import medium, pipe_size
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.canister.spec import PAST, Canister
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, clogged
 from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.schools import Schools
@@ -28,8 +29,9 @@ def surface(spec: Canister, schools: Schools) -> float:
     return total * (1 - PAST[spec.held])
 
 
-def grow(spec: Canister, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: Canister, site: Site, factor: float) -> Edit | None:
     """A taller one."""
+    path = spec.path
     taller = round(spec.height * factor + 0.005, 2)
     return None if taller > 1.2 else Edit("Taller canister", (Change((*path, "height"), taller),))
 
@@ -44,8 +46,9 @@ def wet_mass(spec: Canister) -> float:
     return sum(spec.bulk(x) * (medium(x.medium).wet_density() if x.medium != "foam" else 150.0) for x in spec.layers)
 
 
-def judge(spec: Canister, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
     """Flow, order of layers, bypass, suction, weight, intake."""
+    solution, path = study.running, spec.path
     found: list[Finding] = [*clogged(spec, path)]
     flow = flow_of(spec, solution)
     if flow < 1e-9:

@@ -14,7 +14,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam, packed
 from fuente.network.beds import Resistance, Sealed, bed_loss
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Cell, Link
+from fuente.network.model import Cell, Link, WayKind
 
 _NEVER = -50.0  # m: a sealed pump draws no air while its suction holds
 
@@ -70,7 +70,7 @@ def lower(spec: Canister, site: Site) -> Fragment:
         lines=spec.bores,
     )
     links = (
-        Link(bed_id(spec), f"Into {spec.name}", tank.id, cell.id, draw, "pad", spec.id),
-        Link(out_id(spec), f"Pump of {spec.name}", cell.id, tank.id, law, "inner-pump", spec.id),
+        Link(bed_id(spec), f"Into {spec.name}", tank.id, cell.id, draw, WayKind.PAD, spec.id),
+        Link(out_id(spec), f"Pump of {spec.name}", cell.id, tank.id, law, WayKind.INNER_PUMP, spec.id),
     )
     return Fragment((cell,), links, {"in": cell.id})

@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Path
 from fuente.devices.canister.spec import Canister
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of, y_of
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: Canister, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: Canister, site: Site, look: Look) -> Drawing:
     """Layers from the foot up, hoses over the tank's rim, pump in the line."""
+    solution, path = look.solution, spec.path
     x0, x1 = spec.offset * 1000, (spec.offset + spec.diameter) * 1000
     foot, top = spec.stand * 1000, (spec.stand + spec.height) * 1000
     owner = spec.id

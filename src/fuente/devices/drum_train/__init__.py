@@ -5,14 +5,14 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import bulkhead_for, pipe_size
-from fuente.devices.drum_train.card import card, rows
+from fuente.devices.drum_train.card import card
 from fuente.devices.drum_train.care import care
 from fuente.devices.drum_train.judge import grow, judge, surface
 from fuente.devices.drum_train.network import lower, vessel
 from fuente.devices.drum_train.parts import parts
 from fuente.devices.drum_train.sketch import sketch
 from fuente.devices.drum_train.spec import Drum, DrumTrain
-from fuente.devices.filtering import Kind, Site
+from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
 from fuente.devices.schools import FILL
 from fuente.structure.walls import largest_flange
@@ -77,7 +77,7 @@ def first(site: Site) -> DrumTrain:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="drum_train",
     name="Drum train",
     said="Barrels in a row, each with its own task: settling, foam, media, moving bed.",
@@ -94,7 +94,6 @@ KIND = Kind(
     surface=surface,
     schools=("surface", "fill", "still"),
     grow=grow,
-    rows=rows,
     inside=False,
     vessel=vessel,
 )

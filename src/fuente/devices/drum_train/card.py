@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import bulkhead_for, medium, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.drum_train.judge import flush_of, surface
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
@@ -15,12 +16,13 @@ from fuente.network.model import Solution
 from fuente.structure.walls import largest_flange
 
 
-def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: DrumTrain, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     flow = flow_in(spec, solution)
     levels = [solution.level[drum_id(spec, k)] for k in range(len(spec.drums))]
     lost = max(levels[0] - levels[-1], 0.0)
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, {lost:length} lost",
         {"flow": flow, "lost": lost}, glyph="drum", cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
         big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
@@ -33,7 +35,7 @@ def card(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Station
         why=Reading("Why these levels", lost, "length", "Each drum stands higher than the next by what its bulkheads and its bed take at this flow.",
                     "Darcy–Weisbach; Ergun; Darcy–Forchheimer", "±25 %"),
         commands=lambda: commands(spec, path),
-    )  # fmt: skip
+    ), *rows(spec, site, solution, path))  # fmt: skip
 
 
 def rows(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Station, ...]:

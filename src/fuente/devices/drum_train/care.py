@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.drum_train.spec import ROLES, DrumTrain
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: DrumTrain, solution: Solution) -> tuple[Task, ...]:
+def care(spec: DrumTrain, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Flush, hose down brushes, foam in rotation."""
     found = []
     for k, drum in enumerate(spec.drums):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import Bulkhead, bulkhead_for, medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.contract import Study
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import STANDING, Site
@@ -14,7 +15,6 @@ from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
 from fuente.life.load import foam_surface
-from fuente.network.model import Solution
 from fuente.structure.walls import largest_flange, sagitta
 
 
@@ -37,8 +37,9 @@ def surface(spec: DrumTrain, schools: Schools) -> float:
     return total
 
 
-def grow(spec: DrumTrain, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: DrumTrain, site: Site, factor: float) -> Edit | None:
     """More media in the drums that hold some, to two thirds of their height over the grid."""
+    path = spec.path
     changes = []
     schools = site.ruled(spec)
     own = sum(
@@ -101,8 +102,9 @@ def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
     ]  # fmt: skip
 
 
-def judge(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
     """Flanges, screens, holes against the water, settling, fill, dirt, weight."""
+    solution, path = study.running, spec.path
     cells = [drum_id(spec, k) for k in range(len(spec.drums))]
     found = [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, path)]
     flow = flow_in(spec, solution)

@@ -8,13 +8,13 @@ from fuente.catalogue import fitting, medium, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, carries, drain_links, feed_links, round_cell, spill
+from fuente.devices.plumbing import Mouth, carries, drain_links, feed_links, round_cell, spill
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.network.beds import Resistance, Through, bed_loss, hole_loss
 from fuente.network.laws import Bulkhead
-from fuente.network.model import Link
+from fuente.network.model import Link, WayKind
 from fuente.network.supplies import Lines
 
 BRUSH_VOID, BRUSH_SIZE = 0.95, 0.004  # of brushes as a packing; an assumption
@@ -81,7 +81,7 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
     beds = [bed_of(d, site) for d in spec.drums]
     first, last = spec.drums[0], spec.drums[-1]
     links += feed_links(
-        spec, site, End(cells[0].id, spec.stand, spec.stand + first.height), beds[0] if by_in[0] else Resistance()
+        spec, site, Mouth(cells[0].id, spec.stand, spec.stand + first.height), beds[0] if by_in[0] else Resistance()
     )
     for k in range(count - 1):
         drum, after = spec.drums[k], spec.drums[k + 1]
@@ -98,12 +98,12 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
             Through(mouth, drum.count, soft, spec.dirt) if soft.straight + soft.square > 0 else Lines(mouth, drum.count)
         )
         links.append(
-            Link(joint_id(spec, k), f"Drum {k + 1} to {k + 2}", cells[k].id, cells[k + 1].id, law, "pad", spec.id)
+            Link(joint_id(spec, k), f"Drum {k + 1} to {k + 2}", cells[k].id, cells[k + 1].id, law, WayKind.PAD, spec.id)
         )
     rest = (Resistance() if by_in[-1] else beds[-1]) + screen_of(last)
     if spec.bag > 0:
         rest += bed_loss(felt(spec.bag), BAG_AREA, 0.003, site.water)
-    links += drain_links(spec, site, End(cells[-1].id, spec.stand, spec.stand + last.height), rest)
+    links += drain_links(spec, site, Mouth(cells[-1].id, spec.stand, spec.stand + last.height), rest)
     marks = (
         {cells[-1].id: spec.stand + last.outlet}
         if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed")

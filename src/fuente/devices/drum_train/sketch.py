@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from fuente.catalogue import medium, pipe_size
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.drum_train.network import drum_id, joint_id
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 _SHORT = {
     "settle": "settling",
@@ -22,8 +21,9 @@ _SHORT = {
 }
 
 
-def sketch(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: DrumTrain, site: Site, look: Look) -> Drawing:
     """Each drum with its contents and the level that it loses; pipes in and out."""
+    solution, path = look.solution, spec.path
     shapes: list[Primitive] = []
     grips: list[Handle] = []
     owner = spec.id

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.foam_wall.card import card
 from fuente.devices.foam_wall.care import care
 from fuente.devices.foam_wall.judge import grow, judge, surface
@@ -34,7 +34,7 @@ def first(site: Site) -> FoamWall:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="foam_wall",
     name="Foam wall",
     said="A sheet of foam across the tank or round a corner, and clean water behind it.",

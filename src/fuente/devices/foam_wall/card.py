@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.foam_wall.judge import surface
 from fuente.devices.foam_wall.network import between_id
@@ -12,15 +13,16 @@ from fuente.devices.pocket import drive_choices, drop_of, flow_of, headline, poc
 from fuente.network.model import Solution
 
 
-def card(spec: FoamWall, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     words, values = headline(spec, solution)
     flow = flow_of(spec, solution)
     face = spec.face * min(spec.foam_height, max(solution.level[site.tank.id] - site.tank.floor - spec.dam, 1e-3))
     wide, tall = cut_size(spec)
     room = "shape thickness ppi twin height " + ("behind walls" if spec.shape == "flat" else "reach")
     fold = "dam squeeze" + (" second" if spec.twin == "twin" else "") + (" spacing" if spec.walls > 1 else "")
-    return Station(
+    return (Station(
         spec.id, spec.name, words, values, glyph="pad", cells=tuple(between_id(spec, k) for k in range(spec.walls)),
         big=(Reading("level lost behind it", max(drop_of(spec, site, solution), 0.0), "fine_length"), Reading("through it", flow, "flow")),
         choices=(*choices_of(spec, path, room, fold), *drive_choices(spec, path)),
@@ -34,4 +36,4 @@ def card(spec: FoamWall, site: Site, solution: Solution, path: Path) -> Station:
         why=Reading("Why this level", drop_of(spec, site, solution), "fine_length",
                     "The lifts draw from behind; the water there falls until the difference pushes as much through the foam.",
                     "Darcy–Forchheimer through the wetted face", "±30 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: FoamWall, solution: Solution) -> tuple[Task, ...]:
+def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
     """The level behind is the gauge; one pad at a time."""
     pads = "one of its pads" if spec.twin == "twin" else "it"
     return (

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import drop_of, judge_pocket
 from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
-from fuente.network.model import Solution
 
 
 def surface(spec: FoamWall, schools: Schools) -> float:
@@ -16,16 +16,18 @@ def surface(spec: FoamWall, schools: Schools) -> float:
     return spec.walls * sum(foam_surface(ppi) for ppi in spec.pads) * spec.thickness * spec.face * spec.foam_height
 
 
-def grow(spec: FoamWall, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: FoamWall, site: Site, factor: float) -> Edit | None:
     """Thicker foam."""
+    path = spec.path
     thicker = round(spec.thickness * factor + 0.0025, 3)
     if thicker > 0.15:
         return None
     return Edit("Thicker foam", (Change((*path, "thickness"), thicker),))
 
 
-def judge(spec: FoamWall, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: FoamWall, site: Site, study: Study) -> tuple[Finding, ...]:
     """Water over its top, order of pads, freeboard, level behind."""
+    solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
     over = sum(q for key, q in solution.flow.items() if key.startswith(f"{spec.id}.over."))
     if over > 1e-7:

@@ -11,7 +11,7 @@ from fuente.devices.pocket import cell_id, driven
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import Porous, foam
 from fuente.network.laws import Pad, Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 
 
 def between_id(spec: FoamWall, k: int) -> str:
@@ -59,10 +59,12 @@ def lower(spec: FoamWall, site: Site) -> Fragment:
         cells.append(cell)
         taken += area
         face = spec.face
-        law = Pad(floor + spec.dam, face, spec.foam_height, spec.deep, stuff, site.water)
-        links.append(Link(pad_id(spec, k), f"Through {spec.name.lower()}", before, cell.id, law, "pad", spec.id))
+        law = Pad(floor + spec.dam, face, spec.foam_height, spec.deep, stuff, site.water, spec.dirt)
+        links.append(Link(pad_id(spec, k), f"Through {spec.name.lower()}", before, cell.id, law, WayKind.PAD, spec.id))
         over = Weir(floor + spec.height, face, spec.height)
-        links.append(Link(f"{spec.id}.over.{k}", f"Over {spec.name.lower()}", before, cell.id, over, "bypass", spec.id))
+        links.append(
+            Link(f"{spec.id}.over.{k}", f"Over {spec.name.lower()}", before, cell.id, over, WayKind.BYPASS, spec.id)
+        )
         before = cell.id
     more, lifts = driven(spec, site, before, floor, 0.9)
     return Fragment(

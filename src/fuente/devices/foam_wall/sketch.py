@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
 def _tube_x(spec: FoamWall, site: Site) -> float:
@@ -21,8 +20,9 @@ def air_at(spec: FoamWall, site: Site) -> Point:
     return _tube_x(spec, site), y_of(site, spec.injector)
 
 
-def sketch(spec: FoamWall, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: FoamWall, site: Site, look: Look) -> Drawing:
     """From the left wall: the room behind, then foam and water by turns to the tank."""
+    solution, path = look.solution, spec.path
     x = x_of(spec, site)
     floor = y_of(site, 0.0)
     top, dam = y_of(site, spec.height), y_of(site, spec.dam)

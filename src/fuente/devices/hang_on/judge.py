@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Basin, Change, Edit, Finding, Path, Rank
+from collections.abc import Iterable
+
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.hang_on.network import siphon_id
 from fuente.devices.hang_on.spec import HangOn
-from fuente.network.model import Solution
+from fuente.devices.rules import judged_by
+from fuente.devices.wells import lower_mark
 
 SLOW_TUBE = 0.4  # m/s under which air gathers at the top of a tube
 
 
-def judge(spec: HangOn, tank: Basin, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def itself(spec: HangOn, site: Site, study: Study) -> Iterable[Finding]:
     """A siphon that does not wait, a single tube, slow water in it."""
+    solution, path = study.running, spec.path
     found: list[Finding] = []
     if not spec.restarts:
         better = round(max(spec.tube_end - 0.03, 0.01), 3)
@@ -36,3 +41,28 @@ def judge(spec: HangOn, tank: Basin, solution: Solution, path: Path) -> tuple[Fi
                     "A narrower or a single tube keeps them moving; else draw the air out by hand.", spec.id, {"speed": speed})
         )  # fmt: skip
     return tuple(found)
+
+
+def hung_drain(box: HangOn, site: Site, study: Study) -> Iterable[Finding]:
+    """A hang-on overflow is one way out: blocked, or without its siphon, the tank takes what the pump chamber spares."""
+    if study.drains(True, box.tank) or study.most_exposed() != box.tank:
+        return
+    spilled = study.situation("drain_blocked").numbers["spilled"]
+    if spilled < 1e-7:
+        return
+    edit = next((lower_mark(*well, spilled * 1.05) for well in study.wells()), None)
+    yield Finding(
+        "hang-on-blocked",
+        Rank.STOP,
+        "With the hang-on overflow blocked, or its siphon lost, the pump puts {spilled:volume} over the tank's rim.",
+        "It is the only way out. Less water in the pump chamber, so that it runs dry before the tank is full; or a drilled "
+        "hole with a dry drain.",
+        box.id,
+        {"spilled": spilled},
+        "Lower running level" if edit else "",
+        edit,
+        -spilled,
+    )
+
+
+judge = judged_by(itself, hung_drain)

@@ -3,14 +3,14 @@
 from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.contract import Site
 from fuente.devices.hang_on.spec import HangOn
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 from fuente.network.supplies import RimSiphon
-from fuente.water.properties import Water
 
 TUBE_OVER = 0.08  # m that the tube rises over the rim
 
@@ -35,13 +35,15 @@ def drain_id(spec: HangOn) -> str:
     return f"{spec.id}.drain"
 
 
-def lower(spec: HangOn, tank: Basin, into: str, sump_floor: float, water: Water) -> Fragment:
+def lower(spec: HangOn, site: Site) -> Fragment:
     """Two cells, weir, tubes, drain into a cell."""
+    tank, water = site.tank, site.water
+    into = site.vessels[spec.into]
     crest = tank.floor + spec.crest
     if spec.crest >= tank.inner_height:
         raise SpecError("The hang-on overflow's crest is above the tank's rim.")
     end = crest - spec.tube_end
-    mouth, release = crest - spec.stand, sump_floor + spec.release
+    mouth, release = crest - spec.stand, into.release(spec.release)
     if mouth - release < 0.05:
         raise SpecError("The hang-on overflow's drain has no fall: raise the tank or lower the drain's end.")
     floor = max(end - 0.02, tank.floor)
@@ -61,18 +63,21 @@ def lower(spec: HangOn, tank: Basin, into: str, sump_floor: float, water: Water)
             tank.id,
             inner_id(spec),
             Weir(crest, spec.weir * (1 - spec.teeth), spec.crest),
-            "weir",
+            WayKind.WEIR,
             spec.id,
         )
     ]
     for i in range(spec.tubes):
         law = RimSiphon(end, end, tube)
         links.append(
-            Link(siphon_id(spec, i), "Siphon over the rim", inner_id(spec), outer_id(spec), law, "siphon", spec.id)
+            Link(
+                siphon_id(spec, i), "Siphon over the rim", inner_id(spec), outer_id(spec), law, WayKind.SIPHON, spec.id
+            )
         )
     down = pipe_size(spec.pipe)
     k = fitting("entrance_reentrant").k + fittings_k(spec.fittings) + 1.0
     pipe = Pipe(down.bore, mouth - release + spec.run, k, down.roughness, water)
     drain = Standpipe(mouth, release, pipe, 0.6 * down.bore, 1.4 * down.bore)
-    links.append(Link(drain_id(spec), "Drain of the hang-on", outer_id(spec), into, drain, "drain", spec.id))
+    name = "Drain of the hang-on"
+    links.append(Link(drain_id(spec), name, outer_id(spec), into.inlet, drain, WayKind.DRAIN, spec.id, serves=tank.id))
     return Fragment(cells, tuple(links), {})

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Part, Parts
+from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.hang_on.network import TUBE_OVER
 from fuente.devices.hang_on.spec import HangOn
 from fuente.network.model import Solution
 
 
-def parts(spec: HangOn, tank: Basin, solution: Solution, release: float) -> Parts:
+def parts(spec: HangOn, site: Site, solution: Solution) -> Parts:
     """In the order of the water."""
+    tank, release = site.tank, site.vessels[spec.into].release(spec.release)
     tube, pipe = pipe_size(spec.tube), pipe_size(spec.pipe)
     crest = tank.floor + spec.crest
     over = 2 * (tank.rim + TUBE_OVER - crest + spec.tube_end) + 0.15

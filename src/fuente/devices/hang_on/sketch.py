@@ -3,15 +3,17 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.hang_on.network import TUBE_OVER, drain_id, inner_id, outer_id, siphon_id
 from fuente.devices.hang_on.spec import HangOn
-from fuente.drawing.primitives import Drawing, Handle, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
+from fuente.drawing.primitives import Drawing, Handle, Polyline, Primitive, box
 
 
-def sketch(spec: HangOn, tank: Basin, solution: Solution, path: Path, inlet: Point) -> Drawing:
-    """Boxes at the tank's left wall, the tube over the rim, the drain down to ``inlet`` (m)."""
+def sketch(spec: HangOn, site: Site, look: Look) -> Drawing:
+    """Boxes at the tank's left wall, the tube over the rim, the drain down into its vessel."""
+    tank, solution, path = site.tank, look.solution, spec.path
+    end_of = site.end_of(spec.into)
+    inlet = (end_of.comes_down - tank.offset, end_of.floor)
     crest = (tank.floor + spec.crest) * 1000
     end = crest - spec.tube_end * 1000
     wide = spec.box_length * 1000
@@ -47,4 +49,4 @@ def sketch(spec: HangOn, tank: Basin, solution: Solution, path: Path, inlet: Poi
         Handle((x, mouth), "y", (*path, "stand"), spec.stand, 0.005, 1.0, "outer drain below the crest", "outer drain", -1.0,
                owner=spec.id),
     )  # fmt: skip
-    return Drawing(tuple(shapes), grips)
+    return Drawing(tuple(shapes), grips).moved(tank.offset * 1000)

@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.base import FittingCount, measured
+from fuente.devices.contract import Device, End
 
 
-class HangOn(Spec):
+class HangOn(Device):
     """A weir into a box in the tank, a tube over the rim into a box behind it, and a drain from there."""
 
+    kind: Literal["hang_on"] = "hang_on"
     id: str = Field("hang-on", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it hangs on.")
     into: str = Field("sump", max_length=40, description="Id of the filter that it feeds.")
@@ -44,3 +48,21 @@ class HangOn(Spec):
     def restarts(self) -> bool:
         """Whether both boxes keep the tube's ends under water once the pump stops, so that the siphon waits there."""
         return self.stand < self.tube_end - 0.005
+
+    @property
+    def title(self) -> str:
+        """It has no name of its own."""
+        return f"The drain “{self.id}”"
+
+    @property
+    def home(self) -> str:
+        """Its tank."""
+        return self.tank
+
+    def ends(self) -> tuple[End, ...]:
+        """It hangs on its tank and falls into a vessel."""
+        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", PIPES[self.pipe].area, 1))
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """The weir."""
+        return ((self.tank, self.crest),)

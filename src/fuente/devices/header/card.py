@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Site, Study
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.options import pipe_options
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
 from fuente.network.supplies import FULL, Header
@@ -24,8 +26,9 @@ def capacity(spec: HeaderSpec, solution: Solution) -> float:
     return law.flow(law.invert + (FULL if spec.form == "pipe" else 1.0) * spec.depth, solution.level[link.b])[0]
 
 
-def station(spec: HeaderSpec, solution: Solution, path: Path, pipes: tuple[tuple[str, str], ...]) -> Station:
+def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The header as a station."""
+    path, pipes = spec.path, pipe_options()
     flow = max(solution.flow[link_id(spec)], 0.0)
     depth = max(solution.level[spec.id] - spec.low_end, 0.0)
     most = capacity(spec, solution)
@@ -40,47 +43,49 @@ def station(spec: HeaderSpec, solution: Solution, path: Path, pipes: tuple[tuple
             Choice((*path, "gutter_height"), "Gutter height", "length", spec.gutter_height, step=0.005),
         )
     )
-    return Station(
-        spec.id,
-        spec.name,
-        "{flow:flow} of {most:flow}",
-        {"flow": flow, "most": most},
-        used=min(1.0, flow / most) if most > 0 else 1.0,
-        glyph="standpipe",
-        cells=(spec.id,),
-        big=(Reading("now", flow, "flow"), Reading("before it runs full", most, "flow")),
-        choices=(
-            Choice((*path, "form"), "Form", "choice", spec.form, forms),
-            *sizes,
-            Choice((*path, "down"), "Pipe down to the sump", "choice", spec.down, pipes),
-            Choice((*path, "slope"), "Fall along it", "fraction", spec.slope, step=0.005),
-            Choice((*path, "low_end"), "Low end above the room's floor", "length", spec.low_end, step=0.01),
-            Choice((*path, "length"), "Length", "run", spec.length, step=0.1, fold=True),
-            Choice((*path, "run"), "Sideways run of the fall", "length", spec.run, fold=True),
-            Choice((*path, "fittings"), "Fittings of the fall", "fittings", spec.fittings, fold=True),
-            Choice((*path, "release"), "Ends above the sump's floor", "length", spec.release, fold=True),
-            Choice((*path, "name"), "Name", "text", spec.name, fold=True),
-        ),
-        readings=(
-            Reading("Water in it stands", depth, "length", "Over the low end's floor."),
-            Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
-            Reading(
-                "Down pipe, open channel",
-                open_channel_capacity(law.down.bore),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow} of {most:flow}",
+            {"flow": flow, "most": most},
+            used=min(1.0, flow / most) if most > 0 else 1.0,
+            glyph="standpipe",
+            cells=(spec.id,),
+            big=(Reading("now", flow, "flow"), Reading("before it runs full", most, "flow")),
+            choices=(
+                Choice((*path, "form"), "Form", "choice", spec.form, forms),
+                *sizes,
+                Choice((*path, "down"), "Pipe down to the sump", "choice", spec.down, pipes),
+                Choice((*path, "slope"), "Fall along it", "fraction", spec.slope, step=0.005),
+                Choice((*path, "low_end"), "Low end above the room's floor", "length", spec.low_end, step=0.01),
+                Choice((*path, "length"), "Length", "run", spec.length, step=0.1, fold=True),
+                Choice((*path, "run"), "Sideways run of the fall", "length", spec.run, fold=True),
+                Choice((*path, "fittings"), "Fittings of the fall", "fittings", spec.fittings, fold=True),
+                Choice((*path, "release"), "Ends above the sump's floor", "length", spec.release, fold=True),
+                Choice((*path, "name"), "Name", "text", spec.name, fold=True),
+            ),
+            readings=(
+                Reading("Water in it stands", depth, "length", "Over the low end's floor."),
+                Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
+                Reading(
+                    "Down pipe, open channel",
+                    open_channel_capacity(law.down.bore),
+                    "flow",
+                    "Up to here falling water leaves a core of air and is quiet under half of it.",
+                    "Wyly and Eaton 1961",
+                    "±15 %",
+                ),
+            ),
+            why=Reading(
+                "Why this much",
+                most,
                 "flow",
-                "Up to here falling water leaves a core of air and is quiet under half of it.",
-                "Wyly and Eaton 1961",
+                "A sloping pipe carries by its fall and how deep it runs; over nine tenths of its bore it carries no more. The "
+                "down pipe's mouth is a weir, then an orifice. Whichever passes less is the limit; beyond it water backs up into "
+                "the tanks' drains.",
+                "Manning with n = 0.010; weir and orifice at the mouth",
                 "±15 %",
             ),
-        ),
-        why=Reading(
-            "Why this much",
-            most,
-            "flow",
-            "A sloping pipe carries by its fall and how deep it runs; over nine tenths of its bore it carries no more. The "
-            "down pipe's mouth is a weir, then an orifice. Whichever passes less is the limit; beyond it water backs up into "
-            "the tanks' drains.",
-            "Manning with n = 0.010; weir and orifice at the mouth",
-            "±15 %",
         ),
     )

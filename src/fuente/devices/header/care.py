@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.header.spec import HeaderSpec
 from fuente.network.model import Solution
 
 
-def care(spec: HeaderSpec, solution: Solution) -> tuple[Task, ...]:
+def care(spec: HeaderSpec, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Slime narrows it."""
     why = "Slime and snails narrow a pipe that lies nearly level; every tank above shares it."
     return (Task(f"{spec.id}.flush", f"Flush the {spec.name.lower()}", 90 * 86400.0, why, spec.id),)

@@ -4,17 +4,18 @@ from __future__ import annotations
 
 from fuente.catalogue import wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.header.card import capacity, law_in
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
 from fuente.hydraulics.drains import open_channel_capacity
-from fuente.network.model import Solution
 
 FULLEST = 0.75  # of what it carries: the rest is for slime and for a restart's surge
 
 
-def judge(spec: HeaderSpec, solution: Solution, path: Path, quiet: bool) -> tuple[Finding, ...]:
+def judge(spec: HeaderSpec, site: Site, study: Study) -> tuple[Finding, ...]:
     """Too little spare, backing up, or loud."""
+    solution, path, quiet = study.running, spec.path, site.space.quiet
     found: list[Finding] = []
     flow, most = solution.flow[link_id(spec)], capacity(spec, solution)
     over = solution.level[spec.id] - spec.low_end - spec.depth

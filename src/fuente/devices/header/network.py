@@ -7,12 +7,13 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.contract import Site, Vessel
 from fuente.devices.header.spec import HeaderSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.header import round_volume
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Spill
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link
+from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
 from fuente.network.supplies import Header
 from fuente.water.properties import Water
 
@@ -38,10 +39,11 @@ def law_of(spec: HeaderSpec, release: float, water: Water) -> Header:
     return Header(spec.low_end, spec.depth, width, spec.slope, spec.length, down, release)
 
 
-def lower(spec: HeaderSpec, drains: float, into: str, release: float, water: Water) -> Fragment:
-    """Cell and link. drains m² is the area of the pipes that join it, in which it backs up."""
+def lower(spec: HeaderSpec, site: Site) -> Fragment:
+    """Cell and link; it backs up in the pipes that join it."""
+    into = site.vessels[spec.into]
     floor = spec.low_end
-    law = law_of(spec, release, water)
+    law = law_of(spec, into.release(spec.release), site.water)
     if spec.form == "gutter":
         rim = floor + spec.gutter_height
         curve = LevelCurve.prism(floor, rim, spec.gutter_width * spec.length)
@@ -51,12 +53,13 @@ def lower(spec: HeaderSpec, drains: float, into: str, release: float, water: Wat
             spec.id,
             FLOOR,
             Spill(rim, 2 * spec.length),
-            "spill",
+            WayKind.SPILL,
             spec.id,
         )
         links: tuple[Link, ...] = (spill,)
     else:
         bore = spec.depth
+        drains = sum(end.area for _, end in site.arriving(spec.id))
         shaft = max(drains, math.pi / 4 * 0.015**2)
         levels = [floor + x * bore for x in _SHARES]
         volumes = [round_volume(bore, spec.length, x) + 1e-5 * x for x in _SHARES]
@@ -64,5 +67,25 @@ def lower(spec: HeaderSpec, drains: float, into: str, release: float, water: Wat
         curve = LevelCurve((*levels, rim), (*volumes, volumes[-1] + shaft * _SHAFT))
         links = ()
     cell = Cell(spec.id, spec.name, floor, rim, curve, owner=spec.id)
-    down = Link(link_id(spec), f"{spec.name}, down", spec.id, into, law, "header", spec.id)
+    down = Link(link_id(spec), f"{spec.name}, down", spec.id, into.inlet, law, WayKind.HEADER, spec.id)
     return Fragment((cell,), (*links, down), {"inlet": spec.id})
+
+
+def left_end(spec: HeaderSpec, site: Site) -> float:
+    """Left end in m: under the leftmost tank that drains into it."""
+    homes = [site.homes[d.home] for d, _ in site.arriving(spec.id) if d.home]
+    return min((t.offset for t in homes), default=0.0)
+
+
+def vessel(spec: HeaderSpec, site: Site) -> Vessel:
+    """Pipes let go at its low end, whatever they say; it only leads on."""
+    left = left_end(spec, site)
+    return Vessel(
+        spec.id, spec.name, spec.id, spec.id, spec.low_end, spec.low_end + spec.depth, left, left + spec.length,
+        spec.low_end, {}, spec.low_end, spec.into,
+    )  # fmt: skip
+
+
+def start(spec: HeaderSpec, site: Site) -> dict[str, float]:
+    """At rest it is empty."""
+    return {spec.id: spec.low_end}

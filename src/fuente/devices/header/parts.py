@@ -4,12 +4,15 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.header.spec import HeaderSpec
 from fuente.network.model import Solution
 
 
-def parts(spec: HeaderSpec, solution: Solution, release: float, joins: int) -> Parts:
+def parts(spec: HeaderSpec, site: Site, solution: Solution) -> Parts:
     """release m is the elevation where it ends, joins how many drains come in."""
+    release = site.end_of(spec.into).floor + spec.release
+    joins = sum(end.pipes for _, end in site.arriving(spec.id))
     down = pipe_size(spec.down)
     if spec.form == "pipe":
         size = pipe_size(spec.pipe)

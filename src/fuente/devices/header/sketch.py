@@ -3,17 +3,18 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
-from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive
-from fuente.network.model import Solution
+from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive
 
 
-def sketch(
-    spec: HeaderSpec, solution: Solution, path: Path, start: float, inlet: Point, left_low: bool = True
-) -> Drawing:
-    """From x = start m along its length, low at the left; down to ``inlet`` (m)."""
+def sketch(spec: HeaderSpec, site: Site, look: Look) -> Drawing:
+    """Along its length, low at the left, and down into its vessel."""
+    solution, path = look.solution, spec.path
+    into = site.vessels[spec.into]
+    start = site.vessels[spec.id].left
+    inlet = (into.left if into.passes_to else into.comes_down, into.release(spec.release))
     x0, x1 = start * 1000, (start + spec.length) * 1000
     depth = spec.depth * 1000
     low = spec.low_end * 1000 + depth / 2

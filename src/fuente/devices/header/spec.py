@@ -7,12 +7,14 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.base import FittingCount, measured
+from fuente.devices.contract import Device, End
 
 
-class HeaderSpec(Spec):
+class HeaderSpec(Device):
     """A header pipe or a gutter, and the pipe that falls from its low end."""
 
+    kind: Literal["header"] = "header"
     id: str = Field("header", max_length=40)
     name: str = Field("Common drain", max_length=80)
     into: str = Field("sump", max_length=40, description="Id of the filter, or of the header, that it falls into.")
@@ -39,3 +41,16 @@ class HeaderSpec(Spec):
     def depth(self) -> float:
         """Bore or gutter height, m."""
         return PIPES[self.pipe].bore if self.form == "pipe" else self.gutter_height
+
+    @property
+    def passes_to(self) -> str:
+        """Where it falls."""
+        return self.into
+
+    def ports(self) -> tuple[str, ...]:
+        """Drains come in anywhere along it."""
+        return ("inlet",)
+
+    def ends(self) -> tuple[End, ...]:
+        """It falls into a vessel, or into another gutter."""
+        return (End(self.into, "drains", "inlet", PIPES[self.down].area, 1),)

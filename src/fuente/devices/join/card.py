@@ -3,9 +3,11 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Site, Study
 from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.options import pipe_options
 from fuente.network.model import Solution
 
 
@@ -15,15 +17,16 @@ def difference(spec: JoinSpec, solution: Solution) -> float:
     return solution.level[link.a] - solution.level[link.b]
 
 
-def station(spec: JoinSpec, solution: Solution, path: Path, pipes: tuple[tuple[str, str], ...]) -> Station:
+def card(spec: JoinSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The join as a station."""
+    path, pipes = spec.path, pipe_options()
     flow = solution.flow[link_id(spec)]
     apart = difference(spec, solution)
     speed = abs(flow) / (spec.count * pipe_size(spec.pipe).area)
     styles = (("level", "below water, either way"), ("fall", "over a mouth and down"))
     level = spec.style == "level"
     words = "{apart:length} apart at {flow:flow}" if level else "{flow:flow} fall {apart:length}"
-    return Station(
+    return (Station(
         spec.id,
         spec.name,
         words,
@@ -53,4 +56,4 @@ def station(spec: JoinSpec, solution: Solution, path: Path, pipes: tuple[tuple[s
             "energy from level to level",
             "±10 %",
         ),
-    )  # fmt: skip
+    ),)  # fmt: skip

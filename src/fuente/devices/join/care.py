@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.join.spec import JoinSpec
 from fuente.network.model import Solution
 
 
-def care(spec: JoinSpec, solution: Solution) -> tuple[Task, ...]:
+def care(spec: JoinSpec, site: Site, solution: Solution) -> tuple[Task, ...]:
     """It must stay free."""
     why = "A join that narrows lifts the sump that gives; mark both levels and compare."
     return (Task(f"{spec.id}.brush", f"Brush the {spec.name.lower()} through", 90 * 86400.0, why, spec.id),)

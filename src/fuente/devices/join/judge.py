@@ -2,17 +2,18 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.join.card import difference
 from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
-from fuente.network.model import Solution
 
 MOST_APART = 0.025  # m between two joined sumps while water moves
 
 
-def judge(spec: JoinSpec, solution: Solution, path: Path, margin: float) -> tuple[Finding, ...]:
+def judge(spec: JoinSpec, site: Site, study: Study) -> tuple[Finding, ...]:
     """The sump that gives stands higher: by how much, and what it leaves under the rim."""
+    solution, path, margin = study.running, spec.path, site.space.margin
     link = next(k for k in solution.network.links if k.id == link_id(spec))
     apart = difference(spec, solution)
     higher = link.a if apart >= 0 else link.b

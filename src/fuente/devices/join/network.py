@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment, fittings_k
+from fuente.devices.contract import Site
 from fuente.devices.join.spec import JoinSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Bulkhead, Standpipe
-from fuente.network.model import Law, Link
+from fuente.network.model import Law, Link, WayKind
 from fuente.network.supplies import Falls, Lines
-from fuente.water.properties import Water
 
 PRIMES = (0.6, 1.4)  # bores
 
@@ -20,10 +20,11 @@ def link_id(spec: JoinSpec) -> str:
     return f"{spec.id}.line"
 
 
-def lower(
-    spec: JoinSpec, a: str, b: str, floors: tuple[float, float], rims: tuple[float, float], water: Water
-) -> Fragment:
-    """The link between two cells; floors and rims are the two filters' elevations in m."""
+def lower(spec: JoinSpec, site: Site) -> Fragment:
+    """The link between two cells."""
+    first, second = site.vessels[spec.first], site.vessels[spec.second]
+    a, b = first.port(spec.chamber).leave, second.port(spec.entry).entry
+    floors, rims, water = (first.floor, second.floor), (first.rim, second.rim), site.water
     size = pipe_size(spec.pipe)
     k = fitting("entrance").k + fittings_k(spec.fittings) + 1.0
     centre = floors[0] + spec.height
@@ -34,7 +35,7 @@ def lower(
         if not floors[1] <= centre - size.bore / 2 + 0.002 or centre + size.bore / 2 > rims[1]:
             raise SpecError(f"{spec.name} does not meet the wall of the second filter at its height.")
         law = Lines(Bulkhead(centre, Pipe(size.bore, max(spec.length, 0.02), k, size.roughness, water)), spec.count)
-        kind = "join"
+        kind = WayKind.JOIN
     else:
         release = floors[1] + spec.release
         if centre - release < 0.02:
@@ -43,5 +44,5 @@ def lower(
             )
         pipe = Pipe(size.bore, centre - release + spec.length, k, size.roughness, water)
         law = Falls(Standpipe(centre, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore), spec.count)
-        kind = "join"
+        kind = WayKind.JOIN
     return Fragment((), (Link(link_id(spec), spec.name, a, b, law, kind, spec.id),))

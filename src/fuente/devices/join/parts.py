@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from fuente.catalogue import bulkhead_for, fitting, pipe_size
 from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.join.spec import JoinSpec
 from fuente.network.model import Solution
 
 
-def parts(spec: JoinSpec, solution: Solution) -> Parts:
+def parts(spec: JoinSpec, site: Site, solution: Solution) -> Parts:
     """A bulkhead in each wall, and what lies between."""
     size = pipe_size(spec.pipe)
     hole = bulkhead_for(size)

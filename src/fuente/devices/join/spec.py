@@ -6,13 +6,15 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import PIPES
-from fuente.devices.base import FittingCount, Spec, measured
+from fuente.catalogue import PIPES, bulkhead_for, pipe_size
+from fuente.devices.base import FittingCount, measured
+from fuente.devices.contract import Device, End, Site
 
 
-class JoinSpec(Spec):
+class JoinSpec(Device):
     """Water's way between chambers of two filters."""
 
+    kind: Literal["join"] = "join"
     id: str = Field("join", max_length=40)
     name: str = Field("Joining line", max_length=80)
     first: str = Field("sump", max_length=40, description="Id of the filter that it leaves.")
@@ -34,3 +36,24 @@ class JoinSpec(Spec):
         if self.first == self.second and self.chamber == self.entry:
             raise ValueError(f"{self.name} joins a chamber to itself.")
         return self
+
+    @property
+    def levels(self) -> bool:
+        """Below water it goes either way."""
+        return self.style == "level"
+
+    def ends(self) -> tuple[End, ...]:
+        """From one chamber to another."""
+        return (End(self.first, "draws", self.chamber), End(self.second, "gives", self.entry))
+
+    def drills(self, site: Site, vessel_id: str) -> tuple[tuple[Literal["left", "right"], float, float, int], ...]:
+        """Where it leaves, and where it enters below water."""
+        first, second = site.vessels[self.first], site.vessels[self.second]
+        right = first.left <= second.left
+        saw = bulkhead_for(pipe_size(self.pipe)).saw
+        found: list[tuple[Literal["left", "right"], float, float, int]] = []
+        if vessel_id == first.id:
+            found.append(("right" if right else "left", self.height, saw, self.count))
+        if vessel_id == second.id and self.style == "level":
+            found.append(("left" if right else "right", self.height + first.floor - second.floor, saw, self.count))
+        return tuple(found)

@@ -3,37 +3,20 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.contract import Offer, Site, Study
+from fuente.devices.manifold.groups import group_of, head_at, pump_duct
 from fuente.devices.manifold.network import bar_k, branch_id, hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, SideLoop
+from fuente.devices.manifold.valves import balance
+from fuente.devices.options import ALL, VALVES, pipe_options
 from fuente.devices.pumping import pump_choices, pump_curve, pump_readings
-from fuente.network.ducts import Ducts, PumpDuct
+from fuente.errors import EntryError
+from fuente.network.ducts import Spout
 from fuente.network.model import Solution
 from fuente.water.properties import GRAVITY
-
-VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
-
-
-def group_of(spec: Manifold, solution: Solution) -> Ducts:
-    """The manifold's group in a solution."""
-    key = pump_id(spec, spec.feeders[0])
-    return next(g for g in solution.network.groups if isinstance(g, Ducts) and any(d.id == key for d in g.ducts))
-
-
-def pump_duct(spec: Manifold, feeder: Feeder, solution: Solution) -> PumpDuct:
-    """A pump's duct in a solution."""
-    duct = next(d for d in group_of(spec, solution).ducts if d.id == pump_id(spec, feeder))
-    assert isinstance(duct, PumpDuct)
-    return duct
-
-
-def head_at(spec: Manifold, solution: Solution) -> float:
-    """Head in m at the manifold's start, over the room's floor."""
-    group = group_of(spec, solution)
-    return group.heads([solution.level[c] for c in group.cells])[f"{spec.id}:0"]
 
 
 def branch_choices(branch: Branch, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
@@ -115,16 +98,18 @@ def _feeder_choices(feeder: Feeder, path: Path, pipes: tuple[tuple[str, str], ..
     return front + folded
 
 
-def stations(
-    spec: Manifold,
-    solution: Solution,
-    path: Path,
-    pipes: tuple[tuple[str, str], ...],
-    turnover: float,
-    price: float,
-    commands: Callable[[], tuple[tuple[str, Edit], ...]],
-) -> tuple[Station, ...]:
-    """The manifold, and each side loop. turnover 1/s over all its tanks, price of a kWh."""
+def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """The manifold, and each side loop."""
+    path, pipes, price = spec.path, pipe_options(ALL), site.space.price
+    tanks = [b.tank for row in spec.rows for b in row.branches]
+    volume = sum(solution.volume[t] for t in tanks)
+    turnover = sum(study.supply(solution, t) for t in tanks) / volume if volume else 0.0
+
+    def commands() -> tuple[tuple[str, Edit], ...]:
+        plan = balance(spec, site, study, site.space.turnover)
+        loops = (add_loop(spec, path, kind, spec.feeders[0].source) for kind in LOOP_NAMES)
+        return (("Set all valves", plan.edit), second_pump(spec, path), *loops)
+
     flows = [solution.flow[pump_id(spec, f)] for f in spec.feeders]
     total = sum(max(q, 0.0) for q in flows)
     shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
@@ -225,3 +210,58 @@ def second_pump(spec: Manifold, path: Path) -> tuple[str, Edit]:
     key = next(f"pump-{n}" for n in range(2, 99) if f"pump-{n}" not in used)
     more = last.model_copy(update={"id": key})
     return "Add a pump beside it", Edit("Add pump", (Change((*path, "feeders"), (*spec.feeders, more)),))
+
+
+def offers(spec: Manifold, site: Site, study: Study, solution: Solution, device_id: str) -> Offer | None:
+    """What a tank's card shows of its branch."""
+    place = spec.place(device_id)
+    if place is None:
+        return None
+    r, k = place
+    branch = spec.rows[r].branches[k]
+    where: Path = (*spec.path, "rows", r, "branches", k)
+    choices = (*branch_choices(branch, where, pipe_options(ALL)), _bucket(spec, site, solution, branch, where))
+    why = Reading(
+        "Why this flow",
+        study.moved(solution, device_id),
+        "flow",
+        "The head at this tank's tee, less the height of its water or its outlet, is spent in the branch: tee, valve, "
+        "bends, hose and exit. Turn the valve and the tees of all other tanks feel it too.",
+        "network of heads and flows; Darcy–Weisbach; valve by Weisbach's values",
+        "±15 %; a valve's angle is worth ±30 % of its loss",
+    )
+    return Offer(choices, branch_readings(spec, branch, solution), why, lambda: _alike(spec, branch))
+
+
+def _alike(spec: Manifold, own: Branch) -> tuple[tuple[str, Edit], ...]:
+    """The same outlet for every tank."""
+    changes = []
+    for r, row in enumerate(spec.rows):
+        for k, b in enumerate(row.branches):
+            keep = {"tank": b.tank, "spacing": b.spacing, "angle": b.angle}
+            changes.append(Change((*spec.path, "rows", r, "branches", k), own.model_copy(update=keep)))
+    if len(changes) < 2:
+        return ()
+    return (("Same outlet for every tank, valves as they are", Edit("Same outlets", tuple(changes))),)
+
+
+def _bucket(spec: Manifold, site: Site, solution: Solution, branch: Branch, path: Path) -> Choice:
+    """The field that takes a timed bucket at a tank's outlet: one multiplier on its branch's losses."""
+    group = group_of(spec, solution)
+    duct = next(d for d in group.ducts if d.id == branch_id(spec, branch.tank))
+    assert isinstance(duct, Spout)
+    flow = solution.flow[duct.id]
+    name = site.homes[branch.tank].name
+
+    def make(measured: float) -> Edit:
+        head = group.heads([solution.level[c] for c in group.cells])[duct.a]
+        spare = head - max(solution.level[branch.tank], duct.mouth)
+        lost = duct.pipe.head_loss(measured) / branch.correction
+        factor = spare / lost if lost > 0 else 0.0
+        if not 0.05 <= factor <= 20:
+            raise EntryError(
+                "That flow does not fit this branch: look at its valve's angle, its hose and outlet, and the bucket."
+            )
+        return Edit(f"Fit branch of {name} to a timed bucket", (Change((*path, "correction"), round(factor, 4)),))
+
+    return Choice((*path, "correction"), "Flow by timed bucket", "flow", flow, step=5e-3 / 3600, fold=True, make=make)

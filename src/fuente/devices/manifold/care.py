@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.manifold.spec import Manifold
 from fuente.network.model import Solution
 
 _MONTH, _SEASON = 30 * 86400.0, 90 * 86400.0
 
 
-def care(spec: Manifold, solution: Solution) -> tuple[Task, ...]:
+def care(spec: Manifold, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Pumps, valves, holes."""
     tasks = [
         Task(f"{spec.id}.{f.id}", "Clean the pump's intake and impeller", _SEASON, "Wear and lime take flow.", spec.id)

@@ -6,13 +6,15 @@ from collections.abc import Mapping
 from functools import lru_cache
 
 from fuente.catalogue import ball_valve_k, fitting, pipe_size
-from fuente.devices.base import Basin, fittings_k
+from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.contract import Site, Study
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
 from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
-from fuente.errors import SpecError
+from fuente.errors import FuenteError, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
-from fuente.network.ducts import Duct, PumpDuct, Spout
+from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
+from fuente.network.model import WayKind
 from fuente.water.properties import Water
 
 _SHUT_K = 1e4
@@ -63,18 +65,20 @@ def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: 
     breaks = max(mouth, tank.floor + branch.air_height) if hole_works(branch) else mouth
     c = branch.correction
     pipe = Pipe(size.bore, branch.length * c, k * c, size.roughness, water)
-    return Spout(key, f"Branch to {tank.name}", node, tank.id, pipe, "branch", owner, valve is None, mouth, breaks)
+    return Spout(
+        key, f"Branch to {tank.name}", node, tank.id, pipe, WayKind.BRANCH, owner, valve is None, mouth, breaks
+    )
 
 
-def lower(
-    spec: Manifold,
-    tanks: Mapping[str, Basin],
-    pumps: Mapping[str, tuple[str, float, float]],
-    loops: Mapping[str, tuple[str, float]],
-    water: Water,
-) -> list[Duct]:
-    """Ducts. pumps: feeder id → pump cell, its floor and its intake in m; loops: loop id → cell and floor in m."""
-    ducts: list[Duct] = [_feeder(spec, f, *pumps[f.id], water) for f in spec.feeders]
+def ducts_of(spec: Manifold, site: Site) -> list[Duct]:
+    """Pumps, riser, rows, branches and loops as ducts."""
+    tanks, water = site.homes, site.water
+    ducts: list[Duct] = []
+    for f in spec.feeders:
+        source = site.vessels[f.source]
+        well = source.port("pump")
+        assert well.intake is not None
+        ducts.append(_feeder(spec, f, well.leave, source.floor, well.intake, water))
     riser = pipe_size(spec.riser)
     for i, row in enumerate(spec.rows):
         start = node_id(spec, i, -1)
@@ -88,13 +92,14 @@ def lower(
                     node_id(spec, i - 1, -1),
                     start,
                     pipe,
-                    "main",
+                    WayKind.MAIN,
                     spec.id,
                 )
             )
         ducts += _row(spec, i, row, start, tanks, water)
     for loop in spec.loops:
-        cell, floor = loops[loop.id]
+        into = site.vessels[loop.into]
+        cell, floor = into.port(loop.chamber or "inlet").entry, into.floor
         size = pipe_size(loop.pipe)
         valve = ball_valve_k(loop.angle)
         k = fitting("tee_branch").k + loop.loss + 1.0 + (_SHUT_K if valve is None else valve)
@@ -108,7 +113,7 @@ def lower(
                 node_id(spec, 0, -1),
                 cell,
                 pipe,
-                "loop",
+                WayKind.LOOP,
                 spec.id,
                 valve is None,
                 mouth,
@@ -116,6 +121,22 @@ def lower(
             )
         )
     return ducts
+
+
+def lower(spec: Manifold, site: Site) -> Fragment:
+    """One group."""
+    ducts = ducts_of(spec, site)
+    pumps = [d.a for d in ducts if isinstance(d, PumpDuct)]
+    return Fragment(groups=(Ducts(ducts, (*pumps, *(d.b for d in ducts if isinstance(d, Spout)))),))
+
+
+def check(spec: Manifold, site: Site, study: Study) -> None:
+    """Raise FuenteError where a pump's mark leaves it dry."""
+    for feeder in spec.feeders:
+        well = site.vessels[feeder.source].port("pump")
+        mark = study.network.marks.get(well.leave)
+        if mark is not None and well.intake is not None and mark <= well.intake:
+            raise FuenteError("The running level is marked at or below the pump's intake: raise the mark.")
 
 
 def _feeder(spec: Manifold, feeder: Feeder, cell: str, floor: float, intake: float, water: Water) -> PumpDuct:
@@ -131,7 +152,7 @@ def _feeder(spec: Manifold, feeder: Feeder, cell: str, floor: float, intake: flo
         cell,
         node_id(spec, 0, -1),
         pipe,
-        "pump",
+        WayKind.PUMP,
         spec.id,
         False,
         pump_curve(feeder.pump),
@@ -158,7 +179,7 @@ def _row(
         length = branch.spacing + (row.lead if k == 0 else 0.0)
         pipe = Pipe(size.bore, max(length, 0.01), turn, size.roughness, water)
         ducts.append(
-            Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, "main", spec.id)
+            Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, WayKind.MAIN, spec.id)
         )
         ducts.append(_spout(branch_id(spec, branch.tank), branch, tank, node, spec.id, water))
         at = node

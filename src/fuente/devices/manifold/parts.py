@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Mapping
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
 from fuente.network.model import Solution
 
@@ -15,8 +15,9 @@ CAUTION = (
 )
 
 
-def parts(spec: Manifold, solution: Solution, floors: Mapping[str, float]) -> Parts:
+def parts(spec: Manifold, site: Site, solution: Solution) -> Parts:
     """In the order of the water, equal pieces together; floors are the pumps' filters' floors in m."""
+    floors = {key: v.floor for key, v in site.vessels.items()}
     found: list[Part] = []
     for f in spec.feeders:
         size = pipe_size(f.pipe)

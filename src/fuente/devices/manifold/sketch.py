@@ -7,12 +7,13 @@ from collections.abc import Mapping
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.manifold.network import branch_id, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Manifold
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 SEEN = 5e-7  # m³/s
+_RISER = 0.12  # m right of everything: where manifolds rise
 FROM_RIGHT = 0.09  # m from a tank's right wall to its outlet
 _VALVE = 26.0  # mm, the drawn size of a valve's handle
 _TURN = 260.0  # degrees a metre of drag
@@ -27,16 +28,22 @@ def _style(flow: float) -> str:
     return "pipe-pumped" if flow > SEEN else "pipe-back" if flow < -SEEN else "pipe-still"
 
 
-def sketch(
-    spec: Manifold,
-    tanks: Mapping[str, tuple[Basin, float]],
-    solution: Solution,
-    path: Path,
-    pumps: Mapping[str, tuple[Point, float]],
-    loops: Mapping[str, Point],
-    side: float,
-) -> Drawing:
-    """tanks: id → tank and its offset m; pumps: feeder id → foot (m) and its filter's rim; side m is the riser's x."""
+def sketch(spec: Manifold, site: Site, look: Look) -> Drawing:
+    """Pumps in their wells, the riser right of everything, rows, branches and loops."""
+    solution, path = look.solution, spec.path
+    tanks: Mapping[str, tuple[Basin, float]] = {key: (t, t.offset) for key, t in site.homes.items()}
+    pumps: dict[str, tuple[Point, float]] = {}
+    for n, feeder in enumerate(spec.feeders):
+        source = site.vessels[feeder.source]
+        well = source.port("pump")
+        width = well.right - well.left
+        pumps[feeder.id] = ((well.left + max(width * 0.62 - 0.08 * n, min(0.05, width / 2)), source.floor), source.rim)
+    loops: dict[str, Point] = {}
+    for loop in spec.loops:
+        into = site.vessels[loop.into]
+        loops[loop.id] = (into.port(loop.chamber or "inlet").middle + 0.05, into.floor)
+    alike = [d.id for d in site.devices.values() if d.kind == spec.kind]
+    side = site.right_of_all + _RISER * (alike.index(spec.id) + 1)
     shapes: list[Primitive] = []
     handles: list[Handle] = []
     riser_x = side * 1000

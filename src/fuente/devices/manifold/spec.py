@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.contract import Device, End
 from fuente.devices.pumping import PumpSpec
 
 LOOP_NAMES = {"steriliser": "Steriliser loop", "plant_bed": "Plant bed", "chiller": "Chiller loop"}
@@ -99,9 +100,10 @@ class SideLoop(Spec):
         return self
 
 
-class Manifold(Spec):
+class Manifold(Device):
     """Pumps, a riser, rows, branches, side loops."""
 
+    kind: Literal["manifold"] = "manifold"
     id: str = Field("manifold", max_length=40)
     name: str = Field("Manifold", max_length=80)
     feeders: tuple[Feeder, ...] = Field((Feeder(),), min_length=1, max_length=8)
@@ -129,3 +131,29 @@ class Manifold(Spec):
                 if branch.tank == tank:
                     return i, k
         return None
+
+    def ends(self) -> tuple[End, ...]:
+        """From pump chambers to tanks, and by loops to vessels."""
+        pumps = (End(f.source, "draws", "pump") for f in self.feeders)
+        tanks = (End(b.tank, "gives", "water") for row in self.rows for b in row.branches)
+        loops = (End(x.into, "gives", x.chamber or "inlet") for x in self.loops)
+        return (*pumps, *tanks, *loops)
+
+    def past(self, gone: Device) -> Manifold | None:
+        """Without the branch to a tank that goes; the tees after it keep their places."""
+        if all(e.to != gone.id for e in self.ends()):
+            return self
+        rows = []
+        for row in self.rows:
+            kept, left = [], 0.0
+            for branch in row.branches:
+                if branch.tank == gone.id:
+                    left += branch.spacing
+                else:
+                    kept.append(branch.model_copy(update={"spacing": branch.spacing + left}))
+                    left = 0.0
+            rows.append(row.model_copy(update={"branches": tuple(kept)}))
+        if any(f.source == gone.id for f in self.feeders) or not any(row.branches for row in rows):
+            return None
+        loops = tuple(x for x in self.loops if x.into != gone.id)
+        return self.model_copy(update={"rows": tuple(rows), "loops": loops})

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.ornament.card import card
 from fuente.devices.ornament.care import care
 from fuente.devices.ornament.judge import grow, judge, surface
@@ -38,7 +38,7 @@ def first(site: Site) -> Ornament:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="ornament",
     name="Hidden in an ornament",
     said="A lantern, urn or shell with media inside and a lift or a small pump that nobody sees.",

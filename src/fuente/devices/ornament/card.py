@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.ornament.judge import stone_needed, surface
 from fuente.devices.ornament.spec import Ornament
@@ -10,12 +11,13 @@ from fuente.devices.pocket import cell_id, drive_choices, flow_of, headline, poc
 from fuente.network.model import Solution
 
 
-def card(spec: Ornament, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     words, values = headline(spec, solution)
     flow = flow_of(spec, solution)
     sizes = {"litres": "form outer inner height", "box": "form width depth height"}.get(spec.form, "form width height")
-    return Station(
+    return (Station(
         spec.id, spec.name, words, values, glyph="ornament", cells=(cell_id(spec),),
         big=(Reading("through it", flow, "flow"), Reading("room inside", spec.cavity, "volume")),
         choices=(
@@ -33,4 +35,4 @@ def card(spec: Ornament, site: Site, solution: Solution, path: Path) -> Station:
         ),
         why=Reading("Why this flow", flow, "flow", "Lift or pump against gaps, foam and media inside.",
                     "Stenning and Martin 1968; Darcy–Forchheimer; holes C = 0.62", "±30 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

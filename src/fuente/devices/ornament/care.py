@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: Ornament, solution: Solution) -> tuple[Task, ...]:
+def care(spec: Ornament, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Rinse the foam, look into the gaps."""
     why = "What nobody sees nobody cleans: a date stands in for the eye."
     return (

@@ -5,13 +5,13 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import medium
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket import flow_of, judge_pocket
 from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
-from fuente.network.model import Solution
 from fuente.structure.buoyancy import ballast
 
 FAST = 0.1  # m/s in a gap that holds a weak fish against it; an assumption
@@ -29,8 +29,9 @@ def stone_needed(spec: Ornament) -> float:
     return ballast(spec.shell_volume, spec.shell_mass, spec.media * (1 - stuff.void), spec.media * stuff.dry)[1]
 
 
-def grow(spec: Ornament, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: Ornament, site: Site, factor: float) -> Edit | None:
     """More media, as far as the cavity holds it."""
+    path = spec.path
     if spec.media <= 0:
         return None
     own = spec.media * medium(spec.medium).living(site.ruled(spec).surface == "core")
@@ -40,8 +41,9 @@ def grow(spec: Ornament, site: Site, factor: float, path: Path) -> Edit | None:
     return Edit("Add media", (Change((*path, "media"), round(more + 5e-5, 4)),))
 
 
-def judge(spec: Ornament, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
     """Gaps, float, material, access."""
+    solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
     stuff = medium(spec.medium)
     limit = min(0.8 * spec.animal, 0.8 * stuff.size if spec.media > 0 and not spec.ppi else 1.0)

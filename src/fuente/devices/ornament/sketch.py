@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket import inside_water, tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polygon, Primitive, box
-from fuente.network.model import Solution
 
 
 def _outline(spec: Ornament, x0: float, x1: float, y0: float, y1: float) -> tuple[Point, ...]:
@@ -41,8 +40,9 @@ def air_at(spec: Ornament, site: Site) -> Point:
     return x_of(spec, site) + 0.62 * spec.width * 1000, y_of(site, spec.injector)
 
 
-def sketch(spec: Ornament, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: Ornament, site: Site, look: Look) -> Drawing:
     """Shell, layers from the foot up, lift or pump inside, gaps."""
+    solution, path = look.solution, spec.path
     x0 = x_of(spec, site)
     x1 = x0 + spec.width * 1000
     foot, top = y_of(site, 0.0), y_of(site, spec.height)

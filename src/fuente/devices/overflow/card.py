@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from functools import lru_cache
-
-from fuente.catalogue import PIPES, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.contract import Site, Study
+from fuente.devices.options import pipe_options
 from fuente.devices.overflow.modes import capacity, states
 from fuente.devices.overflow.network import cell_id, weir_id
 from fuente.devices.overflow.schools import drains_for
@@ -19,15 +19,10 @@ SCHOOLS = (
 )
 
 
-@lru_cache(maxsize=8)
-def pipe_options(families: tuple[str, ...] = ("metric", "inch")) -> tuple[tuple[str, str], ...]:
-    """Pipe sizes to choose from."""
-    return tuple((p.id, p.name) for p in PIPES.values() if p.family in families)
-
-
-def stations(overflow: Overflow, tank: Basin, solution: Solution, path: Path, margin: float) -> tuple[Station, ...]:
+def card(overflow: Overflow, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """Weir and drains."""
-    return _weir(overflow, tank, solution, path), _drains(overflow, tank, solution, path, margin)
+    tank, path = site.tank, overflow.path
+    return _weir(overflow, tank, solution, path), _drains(overflow, tank, solution, path, site.space.margin)
 
 
 def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> Station:

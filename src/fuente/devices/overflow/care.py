@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.overflow.spec import Overflow
 from fuente.network.model import Solution
 
 
-def care(overflow: Overflow, solution: Solution) -> tuple[Task, ...]:
+def care(overflow: Overflow, site: Site, solution: Solution) -> tuple[Task, ...]:
     """What comes round."""
     month = 30 * 86400.0
     tasks = [Task(f"{overflow.id}.teeth", "Wipe the weir's teeth", month, "Blocked teeth raise the tank.", overflow.id)]

@@ -7,11 +7,12 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size, valve_k
 from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.contract import Site
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 from fuente.water.properties import Water
 
 ENTRANCE = "entrance_reentrant"
@@ -64,8 +65,14 @@ def drain_law(overflow: Overflow, drain: Drain, tank: Basin, sump_floor: float, 
     return Standpipe(mouth, release, pipe, *primes)
 
 
-def lower(overflow: Overflow, tank: Basin, into: str, sump_floor: float, water: Water) -> Fragment:
-    """Box cell, weir, drains. ``into`` is the cell that the drains fall into, sump_floor its floor's elevation in m."""
+def foot_of(overflow: Overflow, site: Site) -> float:
+    """Elevation in m over which ``release`` counts: its filter's floor; at a gutter it lets go at the gutter."""
+    return site.vessels[overflow.into].release(overflow.release) - overflow.release
+
+
+def lower(overflow: Overflow, site: Site) -> Fragment:
+    """Box cell, weir, drains."""
+    tank, into, foot = site.tank, site.vessels[overflow.into].inlet, foot_of(overflow, site)
     if overflow.crest >= tank.inner_height:
         raise SpecError("The overflow's crest is above the tank's rim.")
     if overflow.box_length + overflow.wall >= tank.inner_length or overflow.box_width > tank.inner_width + 1e-9:
@@ -88,11 +95,19 @@ def lower(overflow: Overflow, tank: Basin, into: str, sump_floor: float, water: 
             tank.id,
             box.id,
             Weir(crest, overflow.free_weir, overflow.crest),
-            "weir",
+            WayKind.WEIR,
             overflow.id,
         )
     ]
     for i, drain in enumerate(overflow.drains):
-        law = drain_law(overflow, drain, tank, sump_floor, water)
-        links.append(Link(drain_id(overflow, i), f"{drain.role} drain", box.id, into, law, "drain", overflow.id))
-    return Fragment((box,), tuple(links), {"box": box.id})
+        law = drain_law(overflow, drain, tank, foot, site.water)
+        spare = drain.role == "emergency"
+        name = f"{drain.role} drain"
+        links.append(Link(drain_id(overflow, i), name, box.id, into, law, WayKind.DRAIN, overflow.id, tank.id, spare))
+    plan = ((tank.id, overflow.outer_area),)
+    return Fragment((box,), tuple(links), {"box": box.id}, footprints=plan)
+
+
+def start(overflow: Overflow, site: Site) -> dict[str, float]:
+    """At rest its tank stands at the crest and the box is empty."""
+    return {site.tank.id: site.tank.floor + overflow.crest, cell_id(overflow): site.tank.floor + 0.02}

@@ -7,13 +7,16 @@ import math
 from fuente.catalogue import fitting, pipe_size
 from fuente.catalogue.loader import bulkhead_for
 from fuente.devices.base import Basin, Panel, Part, Parts
+from fuente.devices.contract import Site
+from fuente.devices.overflow.network import foot_of
 from fuente.devices.overflow.sketch import span
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
 from fuente.network.model import Solution
 
 
-def parts(overflow: Overflow, tank: Basin, solution: Solution, sump_floor: float) -> Parts:
+def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
     """Box wall with teeth, pipes, bulkheads, and holes in the tank's floor."""
+    tank, sump_floor = site.tank, foot_of(overflow, site)
     found: list[Part] = []
     inner = overflow.box_width
     wall = Panel(

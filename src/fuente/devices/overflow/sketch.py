@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Path
-from fuente.devices.overflow.network import cell_id, drain_id
+from fuente.devices.contract import Look, Site
+from fuente.devices.overflow.network import cell_id, drain_id, foot_of
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.network.model import Solution
@@ -17,8 +18,11 @@ def span(overflow: Overflow, tank: Basin) -> tuple[float, float]:
     return tank.length - tank.thickness - overflow.box_length, tank.length - tank.thickness
 
 
-def sketch(overflow: Overflow, tank: Basin, solution: Solution, path: Path, inlet: Point, sump_rim: float) -> Drawing:
-    """Box, teeth, water, drains down to ``inlet`` (x of the chamber's middle and y of its floor, m)."""
+def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
+    """Box, teeth, water, drains down into their vessel."""
+    tank, solution, path = site.tank, look.solution, overflow.path
+    end = site.end_of(overflow.into)
+    inlet, sump_rim = (end.comes_down - tank.offset, foot_of(overflow, site)), end.rim
     x0, x1 = (1000 * x for x in span(overflow, tank))
     wall = overflow.wall * 1000
     left = overflow.side == "left"
@@ -48,7 +52,7 @@ def sketch(overflow: Overflow, tank: Basin, solution: Solution, path: Path, inle
             owner=overflow.id,
         )
     )
-    return Drawing(tuple(shapes), tuple(handles))
+    return Drawing(tuple(shapes), tuple(handles)).moved(tank.offset * 1000)
 
 
 def _drains(

@@ -2,12 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.contract import Device, End
 
 DrainRole = Literal["siphon", "open", "emergency"]
 ROLE_NAMES = {"siphon": "Siphon", "open": "Open channel", "emergency": "Emergency"}
@@ -33,9 +34,10 @@ class Drain(Spec):
         return self
 
 
-class Overflow(Spec):
+class Overflow(Device):
     """A box at one end of the tank behind a weir, and its drains."""
 
+    kind: Literal["overflow"] = "overflow"
     id: str = Field("overflow", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
     into: str = Field("sump", max_length=40, description="Id of the filter that it feeds.")
@@ -67,3 +69,28 @@ class Overflow(Spec):
     def outer_area(self) -> float:
         """Plan area in m² that the tank loses: box and two walls, at least."""
         return (self.box_length + self.wall) * (self.box_width + self.wall)
+
+    @property
+    def title(self) -> str:
+        """It has no name of its own."""
+        return f"The drain “{self.id}”"
+
+    @property
+    def home(self) -> str:
+        """Its tank."""
+        return self.tank
+
+    def ends(self) -> tuple[End, ...]:
+        """It stands in its tank and falls into a vessel."""
+        area = sum(PIPES[d.pipe].area for d in self.drains)
+        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", area, len(self.drains)))
+
+    def walled(self, tank: Any) -> tuple[float, float]:
+        """The box with its wall."""
+        if self.side == "left":
+            return tank.thickness, tank.thickness + self.box_length + self.wall
+        return tank.length - tank.thickness - self.box_length - self.wall, tank.length - tank.thickness
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """The weir."""
+        return ((self.tank, self.crest),)

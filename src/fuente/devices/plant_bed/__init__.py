@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plant_bed.card import card
 from fuente.devices.plant_bed.care import care
 from fuente.devices.plant_bed.judge import grow, judge, surface
@@ -37,7 +37,7 @@ def first(site: Site) -> PlantBed:
     )  # fmt: skip
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="plant_bed",
     name="Plant bed",
     said="A trough of gravel with plants; water trickles through it and falls back.",

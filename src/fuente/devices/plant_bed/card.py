@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.plant_bed.judge import surface, uptake
 from fuente.devices.plant_bed.network import ids
@@ -12,13 +13,14 @@ from fuente.devices.plumbing_shown import line_choices, line_readings
 from fuente.network.model import Solution
 
 
-def card(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: PlantBed, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     head, foot = ids(spec)
     flow = flow_in(spec, solution)
     held = solution.volume[head] + solution.volume[foot]
     takes = uptake(spec)
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, takes {n:feed}", {"flow": flow, "n": takes}, glyph="plant", cells=ids(spec),
         big=(Reading("through it", flow, "flow"), Reading("nitrogen that plants take", takes, "feed")),
         choices=(*choices_of(spec, path, "length width gravel grain plants planted", "height void"), *line_choices(spec, path, site)),
@@ -30,4 +32,4 @@ def card(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Station:
             *line_readings(spec, site, solution),
         ),
         why=Reading("Why this much", takes, "feed", "Plants take nitrogen only as fast as they grow: by light, warmth and cutting.", "typical", "a factor of three"),
-    )  # fmt: skip
+    ),)  # fmt: skip

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: PlantBed, solution: Solution) -> tuple[Task, ...]:
+def care(spec: PlantBed, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Harvest, muck."""
     return (
         Task(

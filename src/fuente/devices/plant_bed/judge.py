@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import Schools
-from fuente.network.model import Solution
 
 
 def surface(spec: PlantBed, schools: Schools) -> float:
@@ -22,14 +22,16 @@ def uptake(spec: PlantBed) -> float:
     return UPTAKE[spec.plants] * 1e-3 / 86400 * spec.plan * spec.planted
 
 
-def grow(spec: PlantBed, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: PlantBed, site: Site, factor: float) -> Edit | None:
     """A longer one."""
+    path = spec.path
     longer = round(spec.length * factor + 0.05, 1)
     return None if longer > 12 else Edit("Longer plant bed", (Change((*path, "length"), longer),))
 
 
-def judge(spec: PlantBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
     """Water over the gravel, fine grain, dry gravel."""
+    solution, path = study.running, spec.path
     _head, foot = ids(spec)
     found = list(judge_lines(spec, site, solution, path, ids(spec)))
     over = solution.flow.get(f"{spec.id}.over", 0.0)

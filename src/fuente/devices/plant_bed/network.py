@@ -5,10 +5,10 @@ from __future__ import annotations
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 
 _ENDS = 0.1  # of its length is free water at either end
 
@@ -35,17 +35,17 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
         for key, name in ((head_id, f"Head of {spec.name.lower()}"), (foot_id, f"Foot of {spec.name.lower()}"))
     )
     stuff = packed(spec.grain, spec.void).dirty(spec.dirt)
-    gravel = Pad(floor, spec.width, max(spec.gravel, 0.02), (1 - 2 * _ENDS) * spec.length, stuff, site.water)
+    gravel = Pad(floor, spec.width, max(spec.gravel, 0.02), (1 - 2 * _ENDS) * spec.length, stuff, site.water, spec.dirt)
     around = 2 * (spec.length + spec.width)
     links = (
-        *feed_links(spec, site, End(head_id, floor, rim)),
+        *feed_links(spec, site, Mouth(head_id, floor, rim)),
         Link(
             f"{spec.id}.bed",
             "Through the gravel",
             head_id,
             foot_id,
             gravel,
-            "pad",
+            WayKind.PAD,
             spec.id,
         ),
         Link(
@@ -54,11 +54,11 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
             head_id,
             foot_id,
             Weir(floor + max(spec.gravel, 0.005), spec.width, max(spec.gravel, 0.02)),
-            "bypass",
+            WayKind.BYPASS,
             spec.id,
         ),
         spill(f"{spec.id}.spill", cells[0], around),
-        *drain_links(spec, site, End(foot_id, floor, rim)),
+        *drain_links(spec, site, Mouth(foot_id, floor, rim)),
     )
     marks = {foot_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment(cells, links, {"inlet": head_id, "outlet": foot_id}, marks)

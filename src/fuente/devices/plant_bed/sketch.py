@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: PlantBed, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: PlantBed, site: Site, look: Look) -> Drawing:
     """Trough, water, gravel, plants."""
+    solution, path = look.solution, spec.path
     head, foot = ids(spec)
     # Water comes in at the side away from where it goes.
     right = spec.offset > site.vessels.get(spec.drain.into, site.vessels[site.tank.id]).left

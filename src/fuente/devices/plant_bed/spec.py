@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -17,6 +17,8 @@ UPTAKE = {"marsh": 0.4, "herbs": 0.5, "floating": 0.6, "none": 0.0}
 
 class PlantBed(BesideSpec):
     """A trough of gravel that water is led through along its length, with plants in it."""
+
+    rim_field: ClassVar[str] = "height"
 
     kind: Literal["plant_bed"] = "plant_bed"
     name: str = Field("Plant bed", max_length=80)

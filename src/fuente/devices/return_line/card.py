@@ -6,17 +6,15 @@ from collections.abc import Callable
 from dataclasses import replace
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.contract import Site, Study
+from fuente.devices.options import ALL, VALVES, pipe_options
 from fuente.devices.pumping import pump_choices, pump_readings
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.errors import EntryError
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
-from fuente.water.properties import Water
-
-VALVES = (("none", "none"), ("swing_check", "swing check"), ("flap_check", "flap check"))
-
 
 FORMS = (("open", "an open end"), ("bar", "a spray bar"))
 
@@ -60,19 +58,13 @@ def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
     return law
 
 
-def station(
-    line: ReturnSpec,
-    tank: Basin,
-    solution: Solution,
-    path: Path,
-    pump_level: float,
-    turnover: float,
-    pipes: tuple[tuple[str, str], ...],
-    water: Water,
-    pump_floor: float,
-    price: float,
-) -> Station:
-    """The return as a station; pump_level m, turnover 1/s, pipes the sizes to choose from."""
+def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """The return as a station."""
+    tank, path, water, price, pipes = site.tank, line.path, site.water, site.space.price, pipe_options(ALL)
+    source = site.vessels[line.source]
+    pump_level, pump_floor = solution.level[source.port("pump").leave], source.floor
+    volume = solution.volume[tank.id]
+    turnover = study.supply(solution, tank.id) / volume if volume else 0.0
     law = law_in(line, solution)
     flow = max(solution.flow[link_id(line)], 0.0)
     lift = law.lift(pump_level, solution.level[tank.id])
@@ -156,30 +148,32 @@ def station(
                     "try it wet",
                 )
             )
-    return Station(
-        line.id,
-        "Return",
-        "{flow:flow} at {head:head}, {turn:per_hour}",
-        {"flow": flow, "head": head, "turn": turnover},
-        note=line.pump.name,
-        glyph="pump",
-        pumped=True,
-        big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
-        choices=tuple(choices),
-        readings=tuple(readings),
-        why=Reading(
-            "Why this flow",
-            flow,
-            "flow",
-            "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow with the "
-            "square of the flow. "
-            + (
-                "The curve is a parabola through the two box numbers: a guess."
-                if guess
-                else "The curve is the maker's."
+    return (
+        Station(
+            line.id,
+            "Return",
+            "{flow:flow} at {head:head}, {turn:per_hour}",
+            {"flow": flow, "head": head, "turn": turnover},
+            note=line.pump.name,
+            glyph="pump",
+            pumped=True,
+            big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
+            choices=tuple(choices),
+            readings=tuple(readings),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow with the "
+                "square of the flow. "
+                + (
+                    "The curve is a parabola through the two box numbers: a guess."
+                    if guess
+                    else "The curve is the maker's."
+                ),
+                "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
+                "±15 % with box numbers, ±10 % with a curve",
             ),
-            "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
-            "±15 % with box numbers, ±10 % with a curve",
+            commands=lambda: _commands(line, path),
         ),
-        commands=lambda: _commands(line, path),
     )

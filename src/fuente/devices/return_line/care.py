@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.network.model import Solution
 
 
-def care(line: ReturnSpec, solution: Solution) -> tuple[Task, ...]:
+def care(line: ReturnSpec, site: Site, solution: Solution) -> tuple[Task, ...]:
     """What comes round."""
     season = 90 * 86400.0
     tasks = [

@@ -7,14 +7,15 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.contract import Site, Study
 from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
-from fuente.errors import SpecError
+from fuente.errors import FuenteError, PumpTooWeak, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Link
+from fuente.network.model import Link, WayKind
 from fuente.water.properties import Water
 
 
@@ -88,12 +89,33 @@ def hole_works(line: ReturnSpec, tank: Basin, outlet: OutletSpec, pump_floor: fl
     return air_hole_breaks(outlet.hole, size.bore, flow * size.bore**2 / total)
 
 
-def lower(line: ReturnSpec, tank: Basin, pump_cell: str, pump_floor: float, intake: float, water: Water) -> Fragment:
-    """The link. Elevations in m; pump_cell is the pump chamber's cell."""
+def lower(line: ReturnSpec, site: Site) -> Fragment:
+    """The link from the pump chamber to the tank."""
+    tank, source = site.tank, site.vessels[line.source]
+    well = source.port("pump")
     for outlet in line.outlets:
         if outlet.height > tank.inner_height + 0.3:
             raise SpecError(f"{outlet.name} ends more than 300 mm above the tank's rim.")
-    law = law_of(line, tank, pump_floor, intake, water)
+    assert well.intake is not None
+    law = law_of(line, tank, source.floor, well.intake, site.water)
     if not math.isfinite(law.pipe.length):
         raise SpecError("The return pipe has no length.")
-    return Fragment((), (Link(link_id(line), "Return", pump_cell, tank.id, law, "pump", line.id),))
+    return Fragment((), (Link(link_id(line), "Return", well.leave, tank.id, law, WayKind.PUMP, line.id),))
+
+
+def check(line: ReturnSpec, site: Site, study: Study) -> None:
+    """Raise PumpTooWeak where the pump cannot lift water to its tank, and FuenteError where its mark leaves it dry."""
+    law = study.laws[link_id(line)]
+    assert isinstance(law, ReturnLine)
+    mark = study.network.marks.get(site.vessels[line.source].port("pump").leave)
+    if mark is None:
+        return
+    tank = site.tank
+    lift = law.lift(mark, tank.floor + study.drained_to(tank.id))
+    if law.curve.shutoff <= lift:
+        raise PumpTooWeak(
+            f"The pump does not reach {tank.name}: it lifts {law.curve.shutoff:.2f} m at most and the water "
+            f"must rise {lift:.2f} m; take a stronger pump or lower the outlet."
+        )
+    if mark <= law.intake:
+        raise FuenteError("The running level is marked at or below the pump's intake: raise the mark.")

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Basin, Part, Parts
+from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.network.model import Solution
 
 
-def parts(line: ReturnSpec, tank: Basin, solution: Solution, pump_floor: float) -> Parts:
+def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
     """In the order of the water."""
+    tank, pump_floor = site.tank, site.vessels[line.source].floor
     size = pipe_size(line.pipe)
     rise = tank.rim + 0.05 - pump_floor
     found = [

@@ -3,19 +3,22 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.return_line.network import link_id
 from fuente.devices.return_line.spec import ReturnSpec
-from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
+from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
 
 SEEN = 5e-7  # m³/s: less is the last trickle of a state that is at rest
 
 
-def sketch(
-    line: ReturnSpec, tank: Basin, solution: Solution, path: Path, pump_at: Point, sump_top: Point, lift: float
-) -> Drawing:
-    """Pump at ``pump_at`` (m, its foot), pipe over the sump's right rim ``sump_top`` (m) and the tank's, outlets."""
+def sketch(line: ReturnSpec, site: Site, look: Look) -> Drawing:
+    """The pump in its well, its pipe over the vessel's right rim and the tank's, the outlets."""
+    tank, source, solution, path = site.tank, site.vessels[line.source], look.solution, line.path
+    well = source.port("pump")
+    width = well.right - well.left
+    pump_at = (well.left + max(width * 0.62, width - 0.06) - tank.offset, source.floor)
+    sump_top = (source.right - tank.offset, source.rim)
+    lift = solution.level[tank.id] - solution.level[well.leave]
     shapes: list[Primitive] = []
     handles: list[Handle] = []
     px, py = pump_at[0] * 1000, pump_at[1] * 1000
@@ -59,4 +62,4 @@ def sketch(
             (side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id
         )
     )
-    return Drawing(tuple(shapes), tuple(handles))
+    return Drawing(tuple(shapes), tuple(handles)).moved(tank.offset * 1000)

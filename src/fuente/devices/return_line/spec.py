@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.contract import Device, End
 from fuente.devices.pumping import PumpSpec
 
 
@@ -30,9 +31,10 @@ class OutletSpec(Spec):
         return self
 
 
-class ReturnSpec(Spec):
+class ReturnSpec(Device):
     """Pump in a filter's pump chamber, pipe, check valve, outlets in a tank."""
 
+    kind: Literal["return_line"] = "return_line"
     id: str = Field("return", max_length=40)
     source: str = Field("sump", max_length=40, description="Id of the filter with the pump.")
     tank: str = Field("tank", max_length=40)
@@ -56,3 +58,22 @@ class ReturnSpec(Spec):
         if not 1 <= len(self.outlets) <= 8:
             raise ValueError("A return has one to eight outlets.")
         return self
+
+    @property
+    def title(self) -> str:
+        """It has no name of its own."""
+        return f"The return “{self.id}”"
+
+    @property
+    def home(self) -> str:
+        """The tank that it gives to."""
+        return self.tank
+
+    @property
+    def warms(self) -> float:
+        """The pump's."""
+        return self.pump.watts
+
+    def ends(self) -> tuple[End, ...]:
+        """From a pump chamber to a tank."""
+        return (End(self.source, "draws", "pump"), End(self.tank, "gives", "water"))

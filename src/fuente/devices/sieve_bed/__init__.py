@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site
+from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
 from fuente.devices.sieve_bed.card import card
 from fuente.devices.sieve_bed.care import care
@@ -60,7 +60,7 @@ def first(site: Site) -> SieveBed:
     )  # fmt: skip
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="sieve_bed",
     name="Sieve or screen bed",
     said="Water falls through a screen that is hosed off, into a chamber with the pump.",

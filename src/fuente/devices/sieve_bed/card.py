@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
@@ -12,15 +13,16 @@ from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
 
 
-def card(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     _over, chamber = ids(spec)
     flow = flow_in(spec, solution)
     want = needed(spec, flow)
     bends, allowed = sag(spec)
     under = spec.stand + spec.screen - solution.level[chamber]
     most = spec.area * sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged)
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, {want:area} used", {"flow": flow, "want": want, "have": spec.area},
         used=min(want / spec.area, 1.0), glyph="sieve", cells=ids(spec),
         big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "length")),
@@ -36,4 +38,4 @@ def card(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Station:
             *line_readings(spec, site, solution),
         ),
         why=Reading("Why this area", want, "area", "Flow over the speed that clean openings take, their open share, and what dirt may close.", "Fuente's own sizing, said to be an assumption", "a factor of two"),
-    )  # fmt: skip
+    ),)  # fmt: skip

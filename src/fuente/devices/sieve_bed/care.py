@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
 
 DAY = 86400.0
 
 
-def care(spec: SieveBed, solution: Solution) -> tuple[Task, ...]:
+def care(spec: SieveBed, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Screen, float."""
     return (
         Task(

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from fuente.catalogue import medium, pipe_size
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
@@ -42,16 +43,18 @@ def waste_time(spec: SieveBed, site: Site, solution: Solution) -> float:
     return solution.volume[chamber] / flow
 
 
-def grow(spec: SieveBed, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: SieveBed, site: Site, factor: float) -> Edit | None:
     """More lower media."""
+    path = spec.path
     more = round(spec.media * factor + 0.005, 3)
     if spec.media <= 0 or more > 0.7 * spec.area * spec.screen:
         return None
     return Edit("Add lower media", (Change((*path, "media"), more),))
 
 
-def judge(spec: SieveBed, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
     """Area, edge, frame, float, level under the screen."""
+    solution, path = study.running, spec.path
     over, chamber = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (over,)))
     flow = flow_in(spec, solution)

@@ -5,12 +5,12 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, drain_links, feed_id, feed_links, other, pipe_of, spill
+from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_links, other, pipe_of, spill
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
 from fuente.network.laws import Bulkhead, Weir
-from fuente.network.model import Cell, Group, LevelCurve, Link
+from fuente.network.model import Cell, Group, LevelCurve, Link, WayKind
 
 SCREEN_C = 0.6  # of fine openings; they also wet slowly, so that the sizing speed below is what counts
 SLOT = 0.06 / 100e-6  # 1/s: speed through the openings that Fuente sizes for, by their width; an assumption
@@ -82,19 +82,19 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     screen = screen_loss(spec)
     around = 2 * (spec.length + spec.width)
     links = [
-        *(() if spec.feed.way == "float" else feed_links(spec, site, End(over_id, floor, rim))),
-        Link(f"{spec.id}.screen", "Through the screen", over_id, chamber_id, screen, "pad", spec.id),
+        *(() if spec.feed.way == "float" else feed_links(spec, site, Mouth(over_id, floor, rim))),
+        Link(f"{spec.id}.screen", "Through the screen", over_id, chamber_id, screen, WayKind.PAD, spec.id),
         Link(
             f"{spec.id}.edge",
             "Past the screen",
             over_id,
             chamber_id,
             Weir(mesh + spec.edge, spec.width, spec.edge),
-            "bypass",
+            WayKind.BYPASS,
             spec.id,
         ),
         spill(f"{spec.id}.spill", over, around),
-        *drain_links(spec, site, End(chamber_id, floor, rim)),
+        *drain_links(spec, site, Mouth(chamber_id, floor, rim)),
     ]
     marks = (
         {chamber_id: floor + 0.6 * spec.screen} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}

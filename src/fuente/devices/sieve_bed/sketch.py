@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.sieve_bed.network import ids
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: SieveBed, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: SieveBed, site: Site, look: Look) -> Drawing:
     """Chamber with its water, media, screen on its frame, float, pipes."""
+    solution, path = look.solution, spec.path
     over, chamber = ids(spec)
     x0, x1 = spec.offset, spec.offset + spec.length
     a, b = x0 * 1000, x1 * 1000

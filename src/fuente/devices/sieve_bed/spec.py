@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -15,6 +15,8 @@ from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 class SieveBed(BesideSpec):
     """A box whose water falls through a screen, on a frame, into a chamber with media and the pump."""
+
+    rim_field: ClassVar[str] = "height"
 
     kind: Literal["sieve_bed"] = "sieve_bed"
     name: str = Field("Sieve", max_length=80)

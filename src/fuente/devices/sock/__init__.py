@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from fuente.devices.filtering import Kind, Site
+from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
 from fuente.devices.sock.card import card
 from fuente.devices.sock.care import care
@@ -36,7 +36,7 @@ def first(site: Site) -> SockStage:
     )  # fmt: skip
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="sock",
     name="Socks",
     said="Water falls into socks of felt that are changed and washed.",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings
@@ -11,13 +12,14 @@ from fuente.devices.sock.spec import SockStage
 from fuente.network.model import Solution
 
 
-def card(spec: SockStage, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: SockStage, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     socks, under = ids(spec)
     flow = flow_in(spec, solution)
     drop = max(solution.level[socks] - max(solution.level[under], solution.network.cell(socks).floor), 0.0)
     room = spec.stand + spec.plate - solution.network.cell(socks).floor
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, level {drop:length} of {room:length}", {"flow": flow, "drop": drop, "room": room}, used=min(drop / room, 1.0), glyph="sock", cells=ids(spec),
         big=(Reading("through them", flow, "flow"), Reading("level in them", drop, "length")),
         choices=(*choices_of(spec, path, "socks diameter sock micron length width height"), *line_choices(spec, path, site)),
@@ -26,4 +28,4 @@ def card(spec: SockStage, site: Site, solution: Solution, path: Path) -> Station
             *line_readings(spec, site, solution),
         ),
         why=Reading("Why this level", drop, "length", "The felt takes as much head as pushes the flow through; as it clogs the water in the sock rises to the plate.", "capillaries by the rating", "±50 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.sock.spec import SockStage
 from fuente.network.model import Solution
 
 
-def care(spec: SockStage, solution: Solution) -> tuple[Task, ...]:
+def care(spec: SockStage, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Change them."""
     return (
         Task(

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.schools import Schools
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
-from fuente.network.model import Solution
 
 EACH = 1000e-3 / 3600  # m³/s that one sock of 180 mm takes for a week between changes; usual practice
 
@@ -19,13 +19,14 @@ def surface(spec: SockStage, schools: Schools) -> float:
     return 0.0
 
 
-def grow(spec: SockStage, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: SockStage, site: Site, factor: float) -> Edit | None:
     """It carries no life, and cannot grow into any."""
     return None
 
 
-def judge(spec: SockStage, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: SockStage, site: Site, study: Study) -> tuple[Finding, ...]:
     """Water over them, too much on each."""
+    solution, path = study.running, spec.path
     socks, under = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (under,)))
     over = solution.flow.get(f"{spec.id}.over", 0.0)

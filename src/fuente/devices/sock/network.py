@@ -6,13 +6,13 @@ import math
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
 from fuente.devices.sock.spec import SockStage
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
 from fuente.network.beds import Bed, bed_loss
 from fuente.network.laws import Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 
 FELT = 0.003  # m
 
@@ -48,14 +48,14 @@ def lower(spec: SockStage, site: Site) -> Fragment:
     around = 2 * (spec.length + spec.width)
     soft = bed_loss(felt(spec.micron), spec.felt, FELT, site.water)
     links = (
-        *feed_links(spec, site, End(socks_id, floor, rim)),
+        *feed_links(spec, site, Mouth(socks_id, floor, rim)),
         Link(
             f"{spec.id}.felt",
             "Through the felt",
             socks_id,
             box_id,
             Bed(foot, spec.sock, soft, dirt=spec.dirt),
-            "pad",
+            WayKind.PAD,
             spec.id,
         ),
         Link(
@@ -64,11 +64,11 @@ def lower(spec: SockStage, site: Site) -> Fragment:
             socks_id,
             box_id,
             Weir(floor + spec.plate, spec.socks * math.pi * spec.diameter, spec.plate),
-            "bypass",
+            WayKind.BYPASS,
             spec.id,
         ),
         spill(f"{spec.id}.spill", under, around),
-        *drain_links(spec, site, End(box_id, floor, rim)),
+        *drain_links(spec, site, Mouth(box_id, floor, rim)),
     )
     marks = {box_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment((socks, under), links, {"inlet": socks_id, "outlet": box_id}, marks)

@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Label, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: SockStage, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: SockStage, site: Site, look: Look) -> Drawing:
     """Box, plate, socks with the water in them."""
+    solution, path = look.solution, spec.path
     socks, under = ids(spec)
     x0, x1 = spec.offset, spec.offset + spec.length
     a, b = x0 * 1000, x1 * 1000

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field
 
@@ -14,6 +14,8 @@ from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 class SockStage(BesideSpec):
     """Socks in a holder over a box; water falls into them, through their felt, and on."""
+
+    rim_field: ClassVar[str] = "height"
 
     kind: Literal["sock"] = "sock"
     name: str = Field("Socks", max_length=80)

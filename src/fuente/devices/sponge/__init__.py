@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.pocket import modest_air
 from fuente.devices.sponge.card import card
 from fuente.devices.sponge.care import care
@@ -38,7 +38,7 @@ def first(site: Site) -> Sponge:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="sponge",
     name="Sponge or box",
     said="A block of foam or a box of media, and a tube that bubbles lift water through.",

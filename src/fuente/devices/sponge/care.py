@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.sponge.spec import Sponge
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: Sponge, solution: Solution) -> tuple[Task, ...]:
+def care(spec: Sponge, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Squeeze it, look at its air."""
     why = "Its pores hold what it lives on until they clog; tap water with chlorine kills the film."
     return (

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of, judge_pocket
 from fuente.devices.schools import Schools
 from fuente.devices.sponge.spec import Sponge
 from fuente.life.load import foam_surface
-from fuente.network.model import Solution
 
 GENTLE = 4e-3  # m/s through the outer face, under which fry and shrimp are not held on it; an assumption
 
@@ -21,8 +21,9 @@ def surface(spec: Sponge, schools: Schools) -> float:
     return spec.block * medium(spec.medium).living(schools.surface == "core")
 
 
-def grow(spec: Sponge, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: Sponge, site: Site, factor: float) -> Edit | None:
     """A longer block, as far as the tank goes."""
+    path = spec.path
     longer = round(spec.length * factor + 0.005, 2)
     if spec.at + longer > site.tank.inner_length or longer > 2.0:
         return None
@@ -39,8 +40,9 @@ def _larger(spec: Sponge, factor: float, path: Path) -> Edit:
     return Edit("Enlarge block", tuple(Change((*path, name), value) for name, value in sizes.items()))
 
 
-def judge(spec: Sponge, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
     """Size against load, speed at its face, room in the tank."""
+    solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
     speed = flow_of(spec, solution) / spec.face
     if speed > GENTLE:

@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import tube_sketch, x_of, y_of
 from fuente.devices.sponge.spec import Sponge
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
 def air_at(spec: Sponge, site: Site) -> Point:
@@ -15,8 +14,9 @@ def air_at(spec: Sponge, site: Site) -> Point:
     return x_of(spec, site) + 0.5 / spec.tubes * spec.length * 1000, y_of(site, spec.injector)
 
 
-def sketch(spec: Sponge, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
     """The block, its tubes, its air."""
+    solution, path = look.solution, spec.path
     x0, x1 = x_of(spec, site), x_of(spec, site) + spec.length * 1000
     foot, top = y_of(site, 0.0), y_of(site, spec.height)
     owner = spec.id

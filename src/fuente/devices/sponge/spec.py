@@ -44,3 +44,8 @@ class Sponge(PocketSpec):
     def face(self) -> float:
         """Outer faces that water enters by, m²: four sides and the top."""
         return 2 * (self.length + self.width) * self.height + self.length * self.width
+
+    @property
+    def long(self) -> float:
+        """Room along the tank, m."""
+        return self.length

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Basin, Choice, Path, Reading
+from fuente.devices.base import Basin, Choice, Path, Reading, Station
+from fuente.devices.contract import Offer, Site, Study
 from fuente.devices.draining import drain_run, most
+from fuente.devices.options import pipe_options
 from fuente.devices.standpipe.network import link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution
@@ -43,3 +45,16 @@ def readings(spec: StandpipeSpec, tank: Basin, solution: Solution, margin: float
             "With the water your margin under the rim, the header as it stands.",
         ),
     )
+
+
+def card(spec: StandpipeSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """It has no row of its own: its tank's card shows it."""
+    return ()
+
+
+def offers(spec: StandpipeSpec, site: Site, study: Study, solution: Solution, device_id: str) -> Offer | None:
+    """Its fields and how it runs, on its tank's card."""
+    if spec.tank != device_id:
+        return None
+    found = readings(spec, site.tank, solution, site.space.margin)
+    return Offer(choices(spec, spec.path, pipe_options()), found)

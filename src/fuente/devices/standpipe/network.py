@@ -6,11 +6,12 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.contract import Site
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe
-from fuente.network.model import Link
+from fuente.network.model import Link, WayKind
 from fuente.water.properties import Water
 
 PRIMES = (0.6, 1.4)  # bores over its mouth at which it begins to gulp and runs full
@@ -36,9 +37,22 @@ def law_of(spec: StandpipeSpec, tank: Basin, release: float, water: Water) -> St
     return Standpipe(mouth, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore)
 
 
-def lower(spec: StandpipeSpec, tank: Basin, into: str, release: float, water: Water) -> Fragment:
+def end_of(spec: StandpipeSpec, site: Site) -> float:
+    """Elevation in m at which it lets go."""
+    return site.vessels[spec.into].release(spec.release)
+
+
+def lower(spec: StandpipeSpec, site: Site) -> Fragment:
     """The link into a cell."""
+    tank, into = site.tank, site.vessels[spec.into].inlet
     if spec.mouth >= tank.inner_height:
         raise SpecError(f"The drain's mouth stands above the rim of {tank.name}.")
-    law = law_of(spec, tank, release, water)
-    return Fragment((), (Link(link_id(spec), f"Drain of {tank.name}", tank.id, into, law, "drain", spec.id),))
+    law = law_of(spec, tank, end_of(spec, site), site.water)
+    name = f"Drain of {tank.name}"
+    link = Link(link_id(spec), name, tank.id, into, law, WayKind.DRAIN, spec.id, tank.id, spec.emergency)
+    return Fragment((), (link,))
+
+
+def start(spec: StandpipeSpec, site: Site) -> dict[str, float]:
+    """At rest its tank stands at the mouth."""
+    return {site.tank.id: site.tank.floor + spec.mouth}

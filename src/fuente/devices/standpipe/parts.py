@@ -3,15 +3,18 @@
 from __future__ import annotations
 
 from fuente.catalogue import bulkhead_for, fitting, pipe_size
-from fuente.devices.base import Basin, Part, Parts
+from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
+from fuente.devices.standpipe.network import end_of
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution
 
 CAUTION = "Glass drilling: goggles, gloves, water on the bit; tempered glass shatters. A hole keeps its own width from every edge."
 
 
-def parts(spec: StandpipeSpec, tank: Basin, solution: Solution, release: float) -> Parts:
-    """In the order of the water; release m is the elevation where it ends."""
+def parts(spec: StandpipeSpec, site: Site, solution: Solution) -> Parts:
+    """In the order of the water."""
+    tank, release = site.tank, end_of(spec, site)
     size = pipe_size(spec.pipe)
     hole = bulkhead_for(size)
     fall = max(tank.floor + spec.mouth - release, 0.0)

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Basin, Path
-from fuente.devices.standpipe.network import link_id
+from fuente.devices.base import Basin
+from fuente.devices.contract import Look, Site
+from fuente.devices.standpipe.network import end_of, link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.drawing.primitives import Drawing, Handle, Point, Polyline
-from fuente.network.model import Solution
 
 FROM_WALL = 0.05  # m from the tank's left wall to its axis
 
@@ -17,17 +17,12 @@ def foot(tank: Basin, offset: float) -> float:
     return offset + tank.thickness + FROM_WALL
 
 
-def sketch(
-    spec: StandpipeSpec,
-    tank: Basin,
-    offset: float,
-    solution: Solution,
-    path: Path,
-    end: float,
-    shift: float,
-    handles: bool,
-) -> tuple[Drawing, Drawing]:
-    """The pipe down behind the tanks below to elevation ``end`` m, and what stands in its tank; shift m sets pipes apart."""
+def sketch(spec: StandpipeSpec, site: Site, look: Look) -> Drawing:
+    """What stands in its tank, and behind everything the pipe down past the tanks below; pipes of other rows stand apart."""
+    tank, solution, path = site.tank, look.solution, spec.path
+    offset, end = tank.offset, end_of(spec, site)
+    rows = sorted({t.stand for t in site.homes.values()})
+    shift, handles = 0.035 * rows.index(tank.stand), look.chosen(tank.id)
     x = (foot(tank, offset) + (0.045 if spec.emergency else 0.0)) * 1000
     mouth = (tank.floor + spec.mouth) * 1000
     wide = pipe_size(spec.pipe).outside * 1000
@@ -53,4 +48,4 @@ def sketch(
                 owner=spec.tank,
             ),
         )
-    return Drawing((down,)), Drawing((up,), grips)
+    return Drawing((up,), grips, (down,))

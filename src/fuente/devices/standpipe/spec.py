@@ -2,15 +2,19 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import FittingCount, Spec, measured
+from fuente.devices.base import FittingCount, measured
+from fuente.devices.contract import Device, End
 
 
-class StandpipeSpec(Spec):
+class StandpipeSpec(Device):
     """A pipe that takes a tank's water over its mouth, through the floor or the wall."""
 
+    kind: Literal["standpipe"] = "standpipe"
     id: str = Field("standpipe", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
     into: str = Field("sump", max_length=40, description="Id of the filter or the header that it falls into.")
@@ -27,3 +31,21 @@ class StandpipeSpec(Spec):
         if self.pipe not in PIPES:
             raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
         return self
+
+    @property
+    def title(self) -> str:
+        """It has no name of its own."""
+        return f"The drain “{self.id}”"
+
+    @property
+    def home(self) -> str:
+        """Its tank."""
+        return self.tank
+
+    def ends(self) -> tuple[End, ...]:
+        """It stands in its tank and falls into a vessel."""
+        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", PIPES[self.pipe].area, 1))
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """Its mouth."""
+        return ((self.tank, self.mouth),)

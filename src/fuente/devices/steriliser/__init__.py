@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site
+from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.plumbing import beside_tank
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.steriliser.card import card
@@ -49,7 +49,7 @@ def _dose(watts: float, length: float, flow: float) -> float:
     return dose(Steriliser(id="x", watts=watts, length=length), flow)
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="steriliser",
     name="Steriliser loop",
     said="A lamp in a closed chamber with its own small pump: it clears green water and kills germs that pass it.",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.plumbing_shown import pipe_words
 from fuente.devices.pocket import cell_id, flow_of
@@ -12,13 +13,14 @@ from fuente.devices.steriliser.spec import Steriliser
 from fuente.network.model import Solution
 
 
-def card(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: Steriliser, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     flow = flow_of(spec, solution)
     given = dose(spec, flow)
     turn = flow / solution.volume[site.tank.id]
     front, folded = pump_choices(spec.pump, (*path, "pump"))
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, {turn:per_hour}", {"flow": flow, "turn": turn}, glyph="lamp", cells=(cell_id(spec),), pumped=True,
         big=(Reading("J/m² of ultraviolet", given, "number"), Reading("of the tank's water", turn, "per_hour")),
         choices=(*choices_of(spec, path, "watts length diameter"), *front, *choices_of(spec, path, "age outlet", "sleeve loss run intake stand offset name"),
@@ -29,4 +31,4 @@ def card(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Statio
             Reading("Lamp and pump draw", spec.watts + spec.pump.watts * spec.pump.speed**3, "power"),
         ),
         why=Reading("Why this flow", flow, "flow", "Both hoses end in one tank: the pump's head goes into hoses and chamber alone.", "operating point", "±20 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

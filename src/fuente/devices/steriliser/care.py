@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.network.model import Solution
 
 DAY = 86400.0
 
 
-def care(spec: Steriliser, solution: Solution) -> tuple[Task, ...]:
+def care(spec: Steriliser, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Lamp, sleeve."""
     return (
         Task(

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
 from fuente.devices.schools import Schools
 from fuente.devices.steriliser.spec import Steriliser
-from fuente.network.model import Solution
 
 UVC = 0.30  # of a lamp's watts come out as short ultraviolet; typical of low-pressure lamps
 CLEAR = 0.7  # of it that clear water and sleeve let through on the mean; an assumption
@@ -34,8 +34,9 @@ def dose(spec: Steriliser, flow: float) -> float:
     return irradiance * spec.water / flow
 
 
-def judge(spec: Steriliser, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: Steriliser, site: Site, study: Study) -> tuple[Finding, ...]:
     """Dose, share, lamp."""
+    solution, path = study.running, spec.path
     flow = flow_of(spec, solution)
     found: list[Finding] = []
     if flow < 1e-9:

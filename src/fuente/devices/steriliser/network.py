@@ -12,7 +12,7 @@ from fuente.devices.steriliser.spec import Steriliser
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import Sealed
 from fuente.network.laws import Outlet, ReturnLine
-from fuente.network.model import Cell, Link
+from fuente.network.model import Cell, Link, WayKind
 
 _UP = 12.0  # m over the room's floor to which its head is followed
 
@@ -30,7 +30,7 @@ def lower(spec: Steriliser, site: Site) -> Fragment:
                       pump_k=BACKWARDS_K, valve=False)  # fmt: skip
     back = Sealed(-40.0, Pipe(size.bore, spec.run, half.k + 1.5, size.roughness, site.water), 1)
     links = (
-        Link(bed_id(spec), f"Pump of {spec.name}", tank.id, cell.id, pump, "loop-pump", spec.id),
-        Link(out_id(spec), f"Back from {spec.name}", cell.id, tank.id, back, "lift", spec.id),
+        Link(bed_id(spec), f"Pump of {spec.name}", tank.id, cell.id, pump, WayKind.LOOP_PUMP, spec.id),
+        Link(out_id(spec), f"Back from {spec.name}", cell.id, tank.id, back, WayKind.LIFT, spec.id),
     )
     return Fragment((cell,), links, {"in": cell.id})

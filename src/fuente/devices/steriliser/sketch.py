@@ -3,16 +3,16 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of, y_of
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: Steriliser, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: Steriliser, site: Site, look: Look) -> Drawing:
     """Chamber with its lamp, pump in the tank, hoses over the rim."""
+    solution, path = look.solution, spec.path
     x0, x1 = spec.offset * 1000, (spec.offset + spec.length) * 1000
     foot = spec.stand * 1000
     tall = spec.diameter * 1000

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fuente.catalogue import MEDIA, medium
 from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.contract import Site, Study
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump
@@ -23,11 +26,17 @@ _GLYPHS = {
 }
 
 
-def stations(sump: Sump, solution: Solution, path: Path, flow: float, days_to_dry: float) -> tuple[Station, ...]:
-    """One station a chamber; flow m³/s, days_to_dry s."""
-    return tuple(
-        _station(sump, i, solution, (*path, "chambers", i), path, flow, days_to_dry) for i in range(len(sump.chambers))
+def card(sump: Sump, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """One station a chamber."""
+    dry = study.try_situation("evaporated")
+    days = float("inf") if isinstance(dry, Exception) else dry.numbers["days"]
+    flow, path = study.through(solution, sump.id), sump.path
+    rows = tuple(
+        _station(sump, i, solution, (*path, "chambers", i), path, flow, days) for i in range(len(sump.chambers))
     )
+    if sum(d.kind == sump.kind for d in site.devices.values()) > 1:
+        rows = tuple(replace(s, note=s.note or sump.name) for s in rows)
+    return rows
 
 
 def pad_drop(sump: Sump, chamber: Chamber, solution: Solution) -> float:

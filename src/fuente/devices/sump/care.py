@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.sump.spec import Sump
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(sump: Sump, solution: Solution) -> tuple[Task, ...]:
+def care(sump: Sump, site: Site, solution: Solution) -> tuple[Task, ...]:
     """What comes round, by chamber."""
     tasks: list[Task] = []
     for chamber in sump.chambers:

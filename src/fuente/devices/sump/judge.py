@@ -1,13 +1,17 @@
-"""What Fuente would change of a sump on its own."""
+"""What Fuente would change of a sump."""
 
 from __future__ import annotations
 
-from fuente.devices.base import Finding, Path, Rank
+from collections.abc import Iterable
+
+from fuente.devices.base import Finding, Rank
+from fuente.devices.contract import Site, Study
+from fuente.devices.rules import judged_by
+from fuente.devices.sump import judge_build, judge_flood, judge_flow, judge_heat, judge_media
 from fuente.devices.sump.spec import Sump
-from fuente.network.model import Solution
 
 
-def judge(sump: Sump, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def socks_fit(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Socks and pads that cannot be put in as described."""
     found: list[Finding] = []
     for chamber, width in zip(sump.chambers, sump.widths(), strict=True):
@@ -26,3 +30,15 @@ def judge(sump: Sump, solution: Solution, path: Path) -> tuple[Finding, ...]:
                     )
                 )
     return tuple(found)
+
+
+RULES = (
+    socks_fit,
+    *judge_flood.RULES,
+    *judge_flow.RULES,
+    *judge_media.RULES,
+    *judge_heat.RULES,
+    *judge_build.RULES,
+)
+judge = judged_by(*RULES)
+fits = judged_by(*judge_build.RULES)

@@ -7,14 +7,16 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
+from fuente.devices.contract import Port, Room, Site, Vessel
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.hydraulics.porous import felt, foam, packed
+from fuente.life.load import foam_surface
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link
+from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
 from fuente.water.properties import Water
 
 FOAM_VOID = 0.97
@@ -67,9 +69,9 @@ def pad_spans(chamber: Chamber, width: float) -> tuple[tuple[float, float], ...]
     return tuple(spans)
 
 
-def lower(sump: Sump, water: Water) -> Fragment:
+def lower(sump: Sump, site: Site) -> Fragment:
     """Cells, links, and the ports ``inlet`` (where drains fall), ``pump`` and each chamber's id."""
-    build = _Build(sump, water)
+    build = _Build(sump, site.water)
     for chamber, width in zip(sump.chambers, sump.widths(), strict=True):
         _chamber(build, chamber, width)
     for chamber, after in zip(sump.chambers, sump.chambers[1:], strict=False):
@@ -78,6 +80,10 @@ def lower(sump: Sump, water: Water) -> Fragment:
         if after.role == "socks":  # water over a baffle falls onto the plate's socks
             b = build.entry[after.id]
         _baffle(build, chamber.exit, f"{sump.id}.{chamber.id}.exit", f"Baffle after {chamber.title}", a, b)
+    # All of the sump's opening, over the baffles too, stands for its open water; its first chamber carries it.
+    build.cells[0] = replace(
+        build.cells[0], open_area=sump.inner_length * sump.inner_width, temperature=site.tank.temperature
+    )
     pump = sump.chambers[-1]
     ports = {"inlet": build.entry[sump.chambers[0].id], "pump": build.leave[pump.id]}
     ports.update(build.entry)
@@ -101,7 +107,7 @@ def _cell(
     build.cells.append(Cell(cell_id, name, foot, sump.rim, curve, owner=sump.id))
     sides = 2 * area / sump.inner_width + ends
     spill = Spill(sump.rim, sides)
-    build.links.append(Link(f"{cell_id}.spill", f"{name} over the rim", cell_id, FLOOR, spill, "spill", sump.id))
+    build.links.append(Link(f"{cell_id}.spill", f"{name} over the rim", cell_id, FLOOR, spill, WayKind.SPILL, sump.id))
 
 
 def _chamber(build: _Build, chamber: Chamber, width: float) -> None:
@@ -155,11 +161,11 @@ def _foam(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], e
     for k, pad in enumerate(chamber.pads):
         base = f"{sump.id}.{chamber.id}.pad.{k}"
         stuff = foam(pad.ppi).dirty(pad.dirt)
-        law = Pad(sump.floor, across, pad.height, pad.thickness, stuff, build.water)
-        build.links.append(Link(base, f"{pad.ppi:g} ppi pad", ids[k], ids[k + 1], law, "pad", sump.id))
+        law = Pad(sump.floor, across, pad.height, pad.thickness, stuff, build.water, pad.dirt)
+        build.links.append(Link(base, f"{pad.ppi:g} ppi pad", ids[k], ids[k + 1], law, WayKind.PAD, sump.id))
         over = Weir(sump.floor + pad.height, across, pad.height)
         build.links.append(
-            Link(f"{base}.over", f"over the {pad.ppi:g} ppi pad", ids[k], ids[k + 1], over, "bypass", sump.id)
+            Link(f"{base}.over", f"over the {pad.ppi:g} ppi pad", ids[k], ids[k + 1], over, WayKind.BYPASS, sump.id)
         )
 
 
@@ -177,8 +183,8 @@ def _media(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     base = f"{sump.id}.{chamber.id}.bed"
     bed = Pad(sump.floor, across, height, width, packed(stuff.size, stuff.void), build.water)
     over = Weir(sump.floor + height, across, height)
-    build.links.append(Link(base, "Media bed", ids[0], ids[1], bed, "pad", sump.id))
-    build.links.append(Link(f"{base}.over", "over the media", ids[0], ids[1], over, "bypass", sump.id))
+    build.links.append(Link(base, "Media bed", ids[0], ids[1], bed, WayKind.PAD, sump.id))
+    build.links.append(Link(f"{base}.over", "over the media", ids[0], ids[1], over, WayKind.BYPASS, sump.id))
 
 
 def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], end: float) -> None:
@@ -195,18 +201,69 @@ def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     _cell(build, ids[1], f"{chamber.title}, round the socks", plan, end, solids)
     stuff = felt(socks.micron).dirty(socks.dirt)
     area = math.pi * socks.diameter * (plate - foot) * socks.count
-    law = Sheet(foot, plate - foot, area, SOCK_THICKNESS, stuff, build.water)
+    law = Sheet(foot, plate - foot, area, SOCK_THICKNESS, stuff, build.water, socks.dirt)
     base = f"{sump.id}.{chamber.id}.socks"
-    build.links.append(Link(base, f"{socks.micron * 1e6:.0f} µm socks", ids[0], ids[1], law, "pad", sump.id))
+    build.links.append(Link(base, f"{socks.micron * 1e6:.0f} µm socks", ids[0], ids[1], law, WayKind.PAD, sump.id))
     over = Weir(plate, math.pi * socks.diameter * socks.count, socks.length)
-    build.links.append(Link(f"{base}.over", "over the socks", ids[0], ids[1], over, "bypass", sump.id))
+    build.links.append(Link(f"{base}.over", "over the socks", ids[0], ids[1], over, WayKind.BYPASS, sump.id))
 
 
 def _baffle(build: _Build, baffle: Baffle, base: str, name: str, a: str, b: str) -> None:
     sump, across = build.sump, build.sump.inner_width
     length = (min(baffle.notch, across) if baffle.notch else across) * (1 - baffle.teeth)
     over = Weir(sump.floor + baffle.top, length, baffle.top)
-    build.links.append(Link(base, name, a, b, over, "baffle", sump.id))
+    build.links.append(Link(base, name, a, b, over, WayKind.BAFFLE, sump.id))
     if baffle.gap > 0:
         law = Gap(sump.floor, across, baffle.gap)
-        build.links.append(Link(f"{base}.gap", f"{name}, gap", a, b, law, "gap", sump.id))
+        build.links.append(Link(f"{base}.gap", f"{name}, gap", a, b, law, WayKind.GAP, sump.id))
+
+
+def vessel(sump: Sump, site: Site) -> Vessel:
+    """Drains fall into the first chamber; the pump draws from the last; lines join every chamber."""
+    ports: dict[str, Port] = {}
+    for chamber, start, width in zip(sump.chambers, sump.starts(), sump.widths(), strict=True):
+        ids = cell_ids(sump, chamber)
+        left = sump.offset + sump.thickness + start
+        ports[chamber.id] = Port(chamber.id, ids[0], ids[-1], left, left + width)
+    first, last = ports[sump.chambers[0].id], ports[sump.chambers[-1].id]
+    ports["inlet"] = replace(first, name="inlet")
+    pump = sump.chambers[-1]
+    if pump.role == "pump":
+        ports["pump"] = replace(
+            last,
+            name="pump",
+            entry=last.leave,
+            intake=sump.floor + pump.intake,
+            level=pump.level,
+            needs=pump.intake,
+            area=sump.widths()[-1] * sump.inner_width,
+            station=f"{sump.id}.{pump.id}",
+            mark_path=(*sump.path, "chambers", len(sump.chambers) - 1, "level"),
+        )
+    return Vessel(
+        sump.id, sump.name, first.entry, last.leave, sump.floor, sump.rim, sump.offset, sump.offset + sump.length,
+        sump.floor + pump.level, ports, wall=sump.thickness,
+    )  # fmt: skip
+
+
+_DIRTY = {"clean_out": 4, "foam": 3, "inlet": 2, "socks": 1}  # which chamber is cleaned first
+
+
+def rooms(sump: Sump, site: Site) -> tuple[Room, ...]:
+    """Each chamber."""
+    return tuple(
+        Room(f"{sump.id}.{c.id}", c.title, cell_ids(sump, c), _DIRTY.get(c.role, 0), c is sump.chambers[-1], c.id)
+        for c in sump.chambers
+    )
+
+
+def living(sump: Sump, site: Site) -> tuple[tuple[str, float], ...]:
+    """Media and pads of each chamber, m²."""
+    core = site.schools.surface == "core"
+    found = []
+    for chamber in sump.chambers:
+        total = chamber.fill.volume * medium(chamber.fill.medium).living(core) if chamber.fill else 0.0
+        wet = sump.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
+        total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
+        found.append((cell_ids(sump, chamber)[0], total))
+    return tuple(found)

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fuente.catalogue import medium
 from fuente.devices.base import Panel, Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall
@@ -37,9 +40,9 @@ def baffle_check(sump: Sump, baffle: Baffle) -> PlateResult:
     return wall(sump.inner_width, height, baffle.thickness, material=baffle.material)
 
 
-def parts(sump: Sump, solution: Solution) -> Parts:
+def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
     """Everything to order and cut."""
-    panels = [*_shell(sump)]
+    panels = [*_drilled(sump, site, _shell(sump))]
     things: list[Part] = []
     for chamber in sump.chambers:
         panels += _baffles(sump, chamber)
@@ -55,7 +58,37 @@ def parts(sump: Sump, solution: Solution) -> Parts:
         cautions.append(
             "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician decide."
         )
-    return Parts(tuple(panels), tuple(things), tuple(cautions))
+    return Parts(_named(sump, site, tuple(panels)), tuple(things), tuple(cautions))
+
+
+def _named(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> tuple[Panel, ...]:
+    """With several sumps, each panel says whose it is."""
+    if sum(d.kind == sump.kind for d in site.devices.values()) < 2:
+        return panels
+    return tuple(replace(p, name=f"{sump.name}: {p.name[:1].lower()}{p.name[1:]}") for p in panels)
+
+
+def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
+    """The end panels with the holes of the lines that join it to others; a drilled end is ordered apart from the other."""
+    holes: dict[str, list[tuple[float, float, float, str]]] = {}
+    for device in site.devices.values():
+        for side, height, saw, count in device.drills(site, sump.id):
+            across = sump.inner_width / (count + 1)
+            holes.setdefault(side, []).extend((across * (i + 1), height, saw, "") for i in range(count))
+    found: list[Panel] = []
+    for panel in panels:
+        if panel.id != f"{sump.id}.end" or not holes:
+            found.append(panel)
+            continue
+        if len(holes) == 1:
+            found.append(replace(panel, name="End", count=1))
+        for side in sorted(holes):
+            where = tuple(holes[side])
+            note = f"{panel.note}; {len(where)} holes of {where[0][2] * 1000:.0f} mm, seen from outside"
+            found.append(
+                replace(panel, id=f"{panel.id}.{side}", name=f"End, {side}, drilled", count=1, holes=where, note=note)
+            )
+    return found
 
 
 def _shell(sump: Sump) -> tuple[Panel, ...]:

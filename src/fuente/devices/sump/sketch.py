@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from fuente.catalogue import medium
 from fuente.devices.base import Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.network.model import Solution
 
 
-def sketch(sump: Sump, solution: Solution, path: Path) -> Drawing:
+def sketch(sump: Sump, site: Site, look: Look) -> Drawing:
     """Walls, water, baffles, contents and handles. Origin as the tank's left end and the room's floor."""
+    solution, path = look.solution, sump.path
     shapes: list[Primitive] = []
     front: list[Primitive] = []
     handles: list[Handle] = []

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import MEDIA
 from fuente.devices.base import Spec, measured
+from fuente.devices.contract import Device
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -118,7 +119,7 @@ class Chamber(Spec):
         return self
 
 
-class Sump(Spec):
+class Sump(Device):
     """A rectangular sump. Outside sizes; water runs from its left to its right."""
 
     kind: Literal["sump"] = "sump"
@@ -202,3 +203,8 @@ class Sump(Spec):
         if self.chambers[-1].level >= self.inner_height:
             raise ValueError("The running level is marked above the sump's rim.")
         return self
+
+    def ports(self) -> tuple[str, ...]:
+        """Where drains fall, each chamber, and the pump's well where there is one."""
+        own = ("inlet", *(c.id for c in self.chambers))
+        return own if self.chambers[-1].role != "pump" or "pump" in own else (*own, "pump")

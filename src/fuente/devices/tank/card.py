@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Choice, Path, Reading, Station
+from fuente.devices.base import Choice, Reading, Station
+from fuente.devices.contract import Site, Study
 from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.life.load import ammonia_made
@@ -35,77 +36,107 @@ def _weight(tank: Tank) -> tuple[Reading, ...]:
     )  # fmt: skip
 
 
-def station(tank: Tank, solution: Solution, path: Path, flow: float) -> Station:
-    """The tank as a station; flow m³/s is what passes it."""
+_DRAINED = (
+    "Inside length × width less the overflow box, times the water's depth, less the solids of gravel and rock. "
+    "The water stands at the overflow's crest plus what the weir needs at this flow."
+)
+_UNDRAINED = (
+    "Inside length × width times the water's depth, less gravel, rock and what filters in it fill. Nothing drains it: the water "
+    "stands where you say."
+)
+
+
+def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """The tank as a station, with what passes it."""
+    path = tank.path
+    flow = study.moved(solution, tank.id)
+    drained = any(source == tank.id for d in site.devices.values() for source, _ in d.falls())
     volume = solution.volume[tank.id]
     depth = solution.depth(tank.id)
     check = wall_check(tank)
+    where = (*path, "level")
+    undrained = () if drained else (Choice(where, "Water above the tank's floor", "length", depth, step=0.005),)
 
     def choice(field: str, label: str, quantity: str, fold: bool = False, step: float | None = None) -> Choice:
         return Choice((*path, field), label, quantity, getattr(tank, field), step=step, fold=fold)
 
-    return Station(
-        tank.id,
-        tank.name,
-        "{volume:volume} of water, stands {depth:length}",
-        {"volume": volume, "depth": depth},
-        note=tank.stock,
-        glyph="tank",
-        cells=(tank.id,),
-        big=(
-            Reading("of water", volume, "volume"),
-            Reading("under the rim", solution.freeboard(tank.id), "length"),
-        ),
-        choices=(
-            choice("length", "Length outside", "length"),
-            choice("width", "Width outside", "length"),
-            choice("height", "Height outside", "length"),
-            choice("stand", "Underside above the floor", "length"),
-            choice("gravel", "Gravel and rock", "volume", step=0.001),
-            choice("temperature", "Water temperature", "temperature"),
-            choice("cover", "Covered share", "fraction", step=0.05),
-            choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
-            choice("protein", "Protein in it", "fraction", True, 0.05),
-            choice("heads", "Animals, where the feed is not known", "count", True),
-            choice("body", "Length of each", "length", True, 0.005),
-            choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
-            choice("thickness", "Wall thickness", "length", True, 0.001),
-            choice("bottom", "Bottom thickness", "length", True, 0.001),
-            Choice(
-                (*path, "braced"), "Top edges", "choice", tank.braced, ((False, "free"), (True, "braced")), fold=True
+    return (
+        Station(
+            tank.id,
+            tank.name,
+            "{volume:volume} of water, stands {depth:length}",
+            {"volume": volume, "depth": depth},
+            note=tank.stock,
+            glyph="tank",
+            cells=(tank.id,),
+            big=(
+                Reading("of water", volume, "volume"),
+                Reading("under the rim", solution.freeboard(tank.id), "length"),
             ),
-            Choice(
-                (*path, "material"),
-                "Made of",
-                "choice",
-                tank.material,
-                (("glass", "glass"), ("acrylic", "acrylic")),
-                fold=True,
+            choices=(
+                *undrained,
+                choice("length", "Length outside", "length"),
+                choice("width", "Width outside", "length"),
+                choice("height", "Height outside", "length"),
+                choice("stand", "Underside above the floor", "length"),
+                choice("gravel", "Gravel and rock", "volume", step=0.001),
+                choice("temperature", "Water temperature", "temperature"),
+                choice("cover", "Covered share", "fraction", step=0.05),
+                choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
+                choice("protein", "Protein in it", "fraction", True, 0.05),
+                choice("heads", "Animals, where the feed is not known", "count", True),
+                choice("body", "Length of each", "length", True, 0.005),
+                choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
+                choice("thickness", "Wall thickness", "length", True, 0.001),
+                choice("bottom", "Bottom thickness", "length", True, 0.001),
+                Choice(
+                    (*path, "braced"),
+                    "Top edges",
+                    "choice",
+                    tank.braced,
+                    ((False, "free"), (True, "braced")),
+                    fold=True,
+                ),
+                Choice(
+                    (*path, "material"),
+                    "Made of",
+                    "choice",
+                    tank.material,
+                    (("glass", "glass"), ("acrylic", "acrylic")),
+                    fold=True,
+                ),
+                Choice((*path, "name"), "Name", "text", tank.name, fold=True),
+                Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
+                Choice(
+                    (*path, "apart"),
+                    "Water",
+                    "choice",
+                    tank.apart,
+                    ((False, "may be shared"), (True, "its own")),
+                    fold=True,
+                ),
             ),
-            Choice((*path, "name"), "Name", "text", tank.name, fold=True),
-            Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
-        ),
-        readings=(
-            Reading(
-                "Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."
+            readings=(
+                Reading(
+                    "Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."
+                ),
+                *_load(tank),
+                Reading(
+                    "Wall safety",
+                    f"{check.safety:.1f}",
+                    "",
+                    "Strength over the stress in the long wall, full to the brim.",
+                    "thin plate, Lévy's series; glass 19.2 MPa",
+                    "Glass scatters: 3.8 is the usual safety.",
+                ),
             ),
-            *_load(tank),
-            Reading(
-                "Wall safety",
-                f"{check.safety:.1f}",
-                "",
-                "Strength over the stress in the long wall, full to the brim.",
-                "thin plate, Lévy's series; glass 19.2 MPa",
-                "Glass scatters: 3.8 is the usual safety.",
+            why=Reading(
+                "Why this volume",
+                volume,
+                "volume",
+                _DRAINED if drained else _UNDRAINED,
+                "your sizes, and the weir formula" if drained else "your sizes and mark",
+                "1 % where the sizes are right",
             ),
-        ),
-        why=Reading(
-            "Why this volume",
-            volume,
-            "volume",
-            "Inside length × width less the overflow box, times the water's depth, less the solids of gravel and rock. "
-            "The water stands at the overflow's crest plus what the weir needs at this flow.",
-            "your sizes, and the weir formula",
-            "1 % where the sizes are right",
         ),
     )

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.tank.spec import Tank
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(tank: Tank, solution: Solution) -> tuple[Task, ...]:
+def care(tank: Tank, site: Site, solution: Solution) -> tuple[Task, ...]:
     """What comes round."""
     return (
         Task(

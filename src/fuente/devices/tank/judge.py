@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from fuente.catalogue import sheet
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
-from fuente.network.model import Solution
 
 
-def judge(tank: Tank, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
     """Findings that need only the tank."""
+    path = tank.path
     found: list[Finding] = []
     check = wall_check(tank)
     if check.needed > tank.thickness + 5e-5:

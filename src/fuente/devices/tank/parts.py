@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Parts
+from fuente.devices.contract import Site
 from fuente.devices.tank.spec import Tank
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, wall
@@ -13,7 +14,7 @@ def wall_check(tank: Tank) -> PlateResult:
     return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
 
 
-def parts(tank: Tank, solution: Solution) -> Parts:
+def parts(tank: Tank, site: Site, solution: Solution) -> Parts:
     """Cautions only."""
     return Parts(
         cautions=(

@@ -2,24 +2,13 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
-
+from fuente.devices.contract import Look, Share, Site
 from fuente.devices.tank.spec import Tank
 from fuente.drawing.primitives import Dimension, Drawing, Label, Polyline, Primitive, box
 from fuente.network.model import Solution
 
 
-@dataclass(frozen=True)
-class Share:
-    """What a tank of many gets: flow m³/s, its part of the most that any gets, and a mark: least, most or none."""
-
-    flow: float
-    part: float
-    mark: str = ""
-    text: str = ""
-
-
-def sketch(
+def section(
     tank: Tank, solution: Solution, water_from: float, water_to: float, free: tuple[float, float] | None = None
 ) -> Drawing:
     """Walls, water between x = water_from and water_to (m inside), and its depth; its sizes stand where it is ``free``."""
@@ -117,3 +106,30 @@ def front(
         )
     )
     return Drawing(tuple(shapes))
+
+
+def sketch(tank: Tank, site: Site, look: Look) -> Drawing:
+    """Alone, in section, with its water between overflow boxes; one of many, from the front."""
+    inside = [d for d in site.devices.values() if d.home == tank.id and d.span_inside is not None]
+    walled = [d.walled(tank) for d in site.devices.values() if d.home == tank.id and d.walled(tank) is not None]
+    if look.many and not walled:
+        return front(tank, tank.offset, look.solution, look.shares.get(tank.id), tank.id == look.focus, bool(inside))
+    start, end = tank.thickness, tank.length - tank.thickness
+    for a, b in walled:
+        if a <= tank.thickness + 1e-9:
+            start = b
+        else:
+            end = a
+    spans = sorted(d.span_inside for d in inside)
+    return section(tank, look.solution, start, end, _free(tank, spans)).moved(tank.offset * 1000)
+
+
+def _free(tank: Tank, spans: list[tuple[float, float]]) -> tuple[float, float] | None:
+    """The widest gap between filters, m from the outer left, where the tank's sizes can stand; None for anywhere."""
+    if not spans:
+        return None
+    edges = [0.0, *(b for _, b in spans)], [*(a for a, _ in spans), tank.inner_length]
+    a, b = max(zip(*edges, strict=True), key=lambda gap: gap[1] - gap[0])
+    if b - a < 0.45 * tank.inner_length:  # a plate under the gravel leaves no gap, but water over it
+        return None
+    return a + tank.thickness, b + tank.thickness

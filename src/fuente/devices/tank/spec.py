@@ -6,15 +6,15 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured
-from fuente.life.load import live_weight
+from fuente.devices.base import measured
+from fuente.devices.homes import HomeSpec
 
 
-class Tank(Spec):
+class Tank(HomeSpec):
     """A rectangular tank. Outside sizes; x runs along its length, z up from the room's floor."""
 
+    kind: Literal["tank"] = "tank"
     id: str = Field("tank", max_length=40)
-    name: str = Field("Tank", max_length=80, description="What it is called.")
     length: float = measured(1.5, "length", "Length outside", 0.15, 10)
     width: float = measured(0.6, "length", "Width outside", 0.1, 4)
     height: float = measured(0.55, "length", "Height outside", 0.1, 3)
@@ -23,29 +23,6 @@ class Tank(Spec):
     material: Literal["glass", "acrylic"] = "glass"
     braced: bool = Field(False, description="Whether a brace holds the top edges.")
     stand: float = measured(0.8, "length", "Underside above the floor", 0.0, 4, "The stand with its mat.")
-    gravel: float = measured(0.0, "volume", "Gravel and rock", 0.0, 5, "Volume of solids, which displace water.")
-    temperature: float = measured(25.0, "temperature", "Water temperature", 2, 38)
-    cover: float = measured(0.5, "fraction", "Covered share of the surface", 0.0, 1.0)
-    feed: float = measured(
-        0.0, "feed", "Feed", 0.0, 1e-4, "Dry feed; 0 where it is not known yet.", step=0.1e-3 / 86400
-    )
-    heads: int = Field(
-        0, ge=0, le=100000, description="How many animals; with their length it makes the feed where that is not given."
-    )
-    body: float = measured(0.03, "length", "Length of each", 0.003, 2.0, "Without the tail fin.", step=0.005)
-    ration: float = measured(
-        0.015, "percent", "Fed a day, of their weight", 0.0, 0.2, "1 to 3 % is usual, fry take more.", step=0.005
-    )
-    protein: float = measured(0.45, "fraction", "Protein in the feed", 0.0, 0.8, step=0.05)
-    level: float = measured(
-        0.0, "length", "Water above the tank's floor", 0.0, 3.0, "Only where nothing drains it; 0 is nine tenths of its height.",
-        step=0.005,
-    )  # fmt: skip
-    digs: bool = Field(False, description="Whether someone who lives there digs.")
-    stock: str = Field("", max_length=400, description="Who lives there.")
-    offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
-    rack: str = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")
-    apart: bool = Field(False, description="Whether it must share no water: a quarantine tank, or sick animals.")
 
     @model_validator(mode="after")
     def _walls_fit(self) -> Tank:
@@ -54,16 +31,6 @@ class Tank(Spec):
         if self.gravel > 0.6 * self.inner_length * self.inner_width * self.inner_height:
             raise ValueError("The gravel and rock fill more than 60 % of the tank.")
         return self
-
-    @property
-    def stock_weight(self) -> float:
-        """Live weight in kg, by number and length; ±50 %."""
-        return self.heads * live_weight(self.body)
-
-    @property
-    def fed(self) -> float:
-        """Feed in kg/s: as given, else by the stock."""
-        return self.feed or self.stock_weight * self.ration / 86400
 
     @property
     def inner_length(self) -> float:

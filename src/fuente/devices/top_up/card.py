@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
+from fuente.devices.base import Change, Choice, Edit, Reading, Station
+from fuente.devices.contract import Site, Study
+from fuente.devices.options import pipe_options
 from fuente.devices.top_up.spec import TopUp
+from fuente.network.model import Solution
 
 _SOURCES = (("reservoir", "float on a reservoir"), ("mains", "float on the mains"), ("drip", "constant drip"))
 
 
-def station(spec: TopUp, path: Path, rate: float, room: float, pipes: tuple[tuple[str, str], ...]) -> Station:
-    """rate m³/s is what evaporates; room m³ what the system takes before it spills with the pump on."""
+def card(spec: TopUp, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
+    """What it gives, against what evaporates and what the system takes before it spills with the pump on."""
+    path, pipes = spec.path, pipe_options()
+    rate, room = study.evaporation_rate(), study.filter_room()
 
     def take(source: str) -> Edit:
         changes = [Change((*path, "source"), source)]
@@ -46,14 +51,17 @@ def station(spec: TopUp, path: Path, rate: float, room: float, pipes: tuple[tupl
     ]
     if not spec.waste:
         choices = [c for c in choices if c.path[-1] not in ("waste_mouth", "waste_pipe")]
-    return Station(
-        spec.id,
-        spec.name,
-        words,
-        values,
-        glyph="settle",
-        pumped=True,
-        big=big,
-        choices=tuple(choices),
-        readings=tuple(readings),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="settle",
+            pumped=True,
+            big=big,
+            choices=tuple(choices),
+            readings=tuple(readings),
+            commands=lambda: (("Take it out", Edit("Take out top-up", (Change(path, None),))),),
+        ),
     )

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 
 
-def care(spec: TopUp, solution: Solution) -> tuple[Task, ...]:
+def care(spec: TopUp, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Floats stick."""
     if spec.source == "drip":
         return (Task(f"{spec.id}.drip", "Time the drip into a cup", 30 * 86400.0, "Emitters clog slowly.", spec.id),)

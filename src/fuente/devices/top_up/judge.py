@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.top_up.spec import TopUp
 
 
-def judge(spec: TopUp, path: Path, room: float, rate: float, mark: float) -> tuple[Finding, ...]:
-    """A float stuck open; a drip under what evaporates. room m³, rate m³/s evaporates, mark m the running level."""
+def judge(spec: TopUp, site: Site, study: Study) -> tuple[Finding, ...]:
+    """A float stuck open; a drip under what evaporates; a float off the running mark."""
+    path, room, rate = spec.path, study.filter_room(), study.evaporation_rate()
+    mark = site.vessels[spec.into].port("pump").level
     found: list[Finding] = []
     if spec.source == "reservoir" and spec.volume > room and not spec.waste:
         fits = max(round(room * 0.9 * 1000) / 1000, 0.001)

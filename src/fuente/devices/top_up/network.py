@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
+from fuente.devices.contract import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe
-from fuente.network.model import Cell, Law, LevelCurve, Link
+from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
 from fuente.network.supplies import Feed, FloatValve
-from fuente.water.properties import Water
 
 RESERVOIR_HEIGHT = 0.3  # m: how tall a reservoir is taken to be; only its litres matter
 _OVER = 0.5  # m that it stands over the float
@@ -36,8 +36,10 @@ def outside(cell_id: str, name: str, source: bool) -> Cell:
     return Cell(cell_id, name, -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True, source=source)
 
 
-def lower(spec: TopUp, pump: str, floor: float, rim: float, water: Water) -> Fragment:
-    """Cells and links; pump is the pump chamber's cell, floor and rim the filter's elevations in m."""
+def lower(spec: TopUp, site: Site) -> Fragment:
+    """Cells and links into the pump chamber."""
+    into = site.vessels[spec.into]
+    pump, floor, rim, water = into.port("pump").leave, into.floor, into.rim, site.water
     if floor + spec.level >= rim:
         raise SpecError(f"The float of {spec.name} shuts above the sump's rim.")
     marks = {}
@@ -53,7 +55,7 @@ def lower(spec: TopUp, pump: str, floor: float, rim: float, water: Water) -> Fra
     else:
         cell = outside(source_id(spec), "The mains", True)
         law = FloatValve(floor + spec.level, spec.band, spec.most, None) if spec.source == "mains" else Feed(spec.drip)
-    cells, links = [cell], [Link(valve_id(spec), spec.name, cell.id, pump, law, "top-up", spec.id)]
+    cells, links = [cell], [Link(valve_id(spec), spec.name, cell.id, pump, law, WayKind.TOP_UP, spec.id)]
     if spec.waste:
         mouth = floor + spec.waste_mouth
         if mouth >= rim:
@@ -63,5 +65,7 @@ def lower(spec: TopUp, pump: str, floor: float, rim: float, water: Water) -> Fra
         bore = size.bore
         cells.append(outside(waste_id(spec), "Waste", False))
         line = Standpipe(mouth, mouth - 0.5, pipe, 0.6 * bore, 1.4 * bore)
-        links.append(Link(f"{waste_id(spec)}.line", "Overflow to waste", pump, waste_id(spec), line, "waste", spec.id))
+        links.append(
+            Link(f"{waste_id(spec)}.line", "Overflow to waste", pump, waste_id(spec), line, WayKind.WASTE, spec.id)
+        )
     return Fragment(tuple(cells), tuple(links), {}, marks)

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Part, Parts
+from fuente.devices.contract import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 
 CAUTION = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
 
 
-def parts(spec: TopUp, solution: Solution) -> Parts:
+def parts(spec: TopUp, site: Site, solution: Solution) -> Parts:
     """What it is made of."""
     found = []
     if spec.source == "reservoir":

@@ -2,15 +2,16 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look, Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: TopUp, solution: Solution, path: Path, at: tuple[float, float], floor: float, rim: float) -> Drawing:
-    """at: x of the pump chamber's left and right inner end, m."""
-    x0, x1 = at[0] * 1000, at[1] * 1000
+def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
+    """Over the pump chamber."""
+    into, path = site.vessels[spec.into], spec.path
+    well, floor, rim = into.port("pump"), into.floor, into.rim
+    x0, x1 = well.left * 1000, well.right * 1000
     shapes: list[Primitive] = []
     handles: list[Handle] = []
     top = rim * 1000 + 70

@@ -7,12 +7,14 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import measured
+from fuente.devices.contract import Device, End
 
 
-class TopUp(Spec):
+class TopUp(Device):
     """A float valve, or a drip, into a filter's pump chamber; and the overflow to waste that a drip needs."""
 
+    kind: Literal["top_up"] = "top_up"
     id: str = Field("top-up", max_length=40)
     name: str = Field("Top-up", max_length=80)
     into: str = Field("sump", max_length=40, description="Id of the filter.")
@@ -33,3 +35,7 @@ class TopUp(Spec):
         if self.source == "drip" and self.drip > 0 and not self.waste:
             raise ValueError("A constant drip needs an overflow to waste, or the sump fills over its rim.")
         return self
+
+    def ends(self) -> tuple[End, ...]:
+        """Into a pump chamber."""
+        return (End(self.into, "gives", "pump"),)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import pipe_size
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
 from fuente.devices.trickle_tower.card import card
 from fuente.devices.trickle_tower.care import care
@@ -45,7 +45,7 @@ def first(site: Site) -> TrickleTower:
     )  # fmt: skip
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="trickle_tower",
     name="Trickle tower",
     said="Water runs down a packing in air and falls back: much oxygen, some noise.",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings
@@ -12,14 +13,15 @@ from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 
 
-def card(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: TrickleTower, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     tray, film, _base = ids(spec)
     wet = wetting(spec, solution)
     depth = max(solution.level[tray] - solution.network.cell(tray).floor, 0.0)
     held = solution.volume[film] + solution.volume[tray]
     front = "style length width packing holes hole" + (" trays" if spec.style == "trays" else "")
-    return Station(
+    return (Station(
         spec.id, spec.name, "{flow:flow}, {wet:slow_speed} on its plan", {"flow": flow_in(spec, solution), "wet": wet}, glyph="tower", cells=ids(spec),
         big=(Reading("wetting", wet, "slow_speed"), Reading("in the spreading tray", depth, "length")),
         choices=(*choices_of(spec, path, front), medium_choice((*path, "medium"), spec.medium, ("loose",), "Packing"),
@@ -31,4 +33,4 @@ def card(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Stat
         ),
         why=Reading("Why this wetting", wet, "slow_speed", "Flow by its plan. Air is what makes it strong: the film takes its oxygen from it, and carbon dioxide leaves.",
                     "holes C = 0.62; usual range of packings", "±20 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

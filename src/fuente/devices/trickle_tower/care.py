@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: TrickleTower, solution: Solution) -> tuple[Task, ...]:
+def care(spec: TrickleTower, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Holes, base."""
     return (
         Task(

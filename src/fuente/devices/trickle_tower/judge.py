@@ -5,7 +5,8 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import medium
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
@@ -33,14 +34,16 @@ def wetting(spec: TrickleTower, solution: Solution) -> float:
     return max(solution.flow.get(f"{spec.id}.film", 0.0), 0.0) / spec.plan
 
 
-def grow(spec: TrickleTower, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: TrickleTower, site: Site, factor: float) -> Edit | None:
     """A higher packing."""
+    path = spec.path
     higher = round(spec.packing * factor + 0.02, 2)
     return None if higher > 2.0 else Edit("Higher packing", (Change((*path, "packing"), higher),))
 
 
-def judge(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: TrickleTower, site: Site, study: Study) -> tuple[Finding, ...]:
     """Wetting, tray, splash, size of packing."""
+    solution, path = study.running, spec.path
     tray, _film, base = ids(spec)
     found = list(judge_lines(spec, site, solution, path, (base,)))
     wet = wetting(spec, solution)

@@ -5,11 +5,11 @@ from __future__ import annotations
 from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import End, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 
 HOLDUP = 0.04  # of the packing's bulk is film at 10 m/h; 2 to 6 % by packing, typical
 _AT = 10 / 3600  # m/s of that wetting
@@ -66,14 +66,14 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
     hold = HOLDUP * spec.bulk / (spec.plan * _AT) ** 0.6
     around = 2 * (spec.length + spec.width)
     links = [
-        *feed_links(spec, site, End(tray_id, floor, top + spec.tray)),
+        *feed_links(spec, site, Mouth(tray_id, floor, top + spec.tray)),
         Link(
             f"{spec.id}.holes",
             "Through the tray's holes",
             tray_id,
             film_id,
             Drips(top, spec.open_area),
-            "drips",
+            WayKind.DRIPS,
             spec.id,
         ),
         Link(
@@ -82,13 +82,21 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
             tray_id,
             film_id,
             Weir(top + spec.tray - 0.02, 0.3 * around, 0.05),
-            "bypass",
+            WayKind.BYPASS,
             spec.id,
         ),
-        Link(f"{spec.id}.film", "Down the packing", film_id, base_id, Film(top - _HEAP, heap, hold), "film", spec.id),
+        Link(
+            f"{spec.id}.film",
+            "Down the packing",
+            film_id,
+            base_id,
+            Film(top - _HEAP, heap, hold),
+            WayKind.FILM,
+            spec.id,
+        ),
         spill(f"{spec.id}.spill.tray", tray, around),
         spill(f"{spec.id}.spill.base", base, around),
-        *drain_links(spec, site, End(base_id, floor, floor + spec.base)),
+        *drain_links(spec, site, Mouth(base_id, floor, floor + spec.base)),
     ]
     marks = {base_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
     return Fragment((tray, film, base), tuple(links), {"inlet": tray_id, "outlet": base_id}, marks)

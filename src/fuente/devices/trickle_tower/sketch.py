@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
-def sketch(spec: TrickleTower, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
     """Base, packing in air, tray with its water and drips."""
+    solution, path = look.solution, spec.path
     tray, _, base = ids(spec)
     x0, x1 = spec.offset, spec.offset + spec.length
     floor, low = spec.stand, spec.stand + spec.base

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from typing import Literal
+from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
@@ -17,6 +17,8 @@ STYLES = {"tower": "one packing", "trays": "a stack of trays"}
 
 class TrickleTower(BesideSpec):
     """A tray with holes over a packing that water runs down in air, over a base that holds some."""
+
+    rim_field: ClassVar[str] = "base"
 
     kind: Literal["trickle_tower"] = "trickle_tower"
     name: str = Field("Trickle tower", max_length=80)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.filtering import Kind, Site, grid
+from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.pocket import modest_air
 from fuente.devices.under_gravel.card import card
 from fuente.devices.under_gravel.care import care
@@ -33,7 +33,7 @@ def first(site: Site) -> UnderGravel:
     )
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="under_gravel",
     name="Under-gravel plate",
     said="Water sinks through gravel over a plate and rises in lift tubes.",

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path, Reading, Station
+from fuente.devices.base import Reading, Station
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.pocket import cell_id, drive_choices, flow_of, headline, pocket_readings
 from fuente.devices.under_gravel.judge import surface
@@ -10,11 +11,12 @@ from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.network.model import Solution
 
 
-def card(spec: UnderGravel, site: Site, solution: Solution, path: Path) -> Station:
+def card(spec: UnderGravel, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """As a station."""
+    path = spec.path
     words, values = headline(spec, solution)
     flow = flow_of(spec, solution)
-    return Station(
+    return (Station(
         spec.id, spec.name, words, values, glyph="plate", cells=(cell_id(spec),),
         big=(Reading("through the gravel", flow, "flow"), Reading("sinking", flow / spec.area, "slow_speed")),
         choices=(*drive_choices(spec, path), *choices_of(spec, path, "length width gravel grain", "void gap")),
@@ -26,4 +28,4 @@ def card(spec: UnderGravel, site: Site, solution: Solution, path: Path) -> Stati
         ),
         why=Reading("Why this flow", flow, "flow", "Lift against what gravel (Ergun) and slots take; clean gravel takes next to nothing.",
                     "Stenning and Martin 1968; Ergun 1952", "±25 %"),
-    )  # fmt: skip
+    ),)  # fmt: skip

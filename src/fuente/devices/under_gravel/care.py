@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
+from fuente.devices.contract import Site
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0
 
 
-def care(spec: UnderGravel, solution: Solution) -> tuple[Task, ...]:
+def care(spec: UnderGravel, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Vacuum a part of the gravel at a time."""
     why = "Muck closes the gravel and the water takes the open places; a third at a time keeps most of the living film."
     return (Task(f"{spec.id}.vacuum", "Vacuum a third of the gravel", 2 * WEEK, why, spec.id),

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of, judge_pocket
 from fuente.devices.schools import Schools
 from fuente.devices.under_gravel.spec import UnderGravel
-from fuente.network.model import Solution
 
 SLOW = 0.15e-3  # m/s through the gravel under which its depth gets little oxygen; an assumption
 
@@ -17,16 +17,18 @@ def surface(spec: UnderGravel, schools: Schools) -> float:
     return 0.5 * spec.bed * 6 * (1 - spec.void) / spec.grain
 
 
-def grow(spec: UnderGravel, site: Site, factor: float, path: Path) -> Edit | None:
+def grow(spec: UnderGravel, site: Site, factor: float) -> Edit | None:
     """Deeper gravel."""
+    path = spec.path
     deeper = round(spec.gravel * factor + 0.005, 2)
     if deeper > 0.12:
         return None
     return Edit("Deepen gravel", (Change((*path, "gravel"), deeper),))
 
 
-def judge(spec: UnderGravel, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+def judge(spec: UnderGravel, site: Site, study: Study) -> tuple[Finding, ...]:
     """Diggers, slots that the grain falls through, depth and speed."""
+    solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
     if site.tank.digs:
         found.append(

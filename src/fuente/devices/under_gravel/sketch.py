@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Path
+from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import tube_sketch, x_of, y_of
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
-from fuente.network.model import Solution
 
 
 def _tube_x(spec: UnderGravel, site: Site, k: int) -> float:
@@ -20,8 +19,9 @@ def air_at(spec: UnderGravel, site: Site) -> Point:
     return _tube_x(spec, site, 0), y_of(site, spec.injector)
 
 
-def sketch(spec: UnderGravel, site: Site, solution: Solution, path: Path) -> Drawing:
+def sketch(spec: UnderGravel, site: Site, look: Look) -> Drawing:
     """Gravel, plate on its feet, tubes."""
+    solution, path = look.solution, spec.path
     x0 = x_of(spec, site)
     x1 = x0 + spec.length * 1000
     floor, plate, top = y_of(site, 0.0), y_of(site, spec.gap), y_of(site, spec.gap + spec.gravel)

@@ -31,3 +31,8 @@ class UnderGravel(PocketSpec):
     def bed(self) -> float:
         """Bulk of the gravel, m³."""
         return self.area * self.gravel
+
+    @property
+    def long(self) -> float:
+        """Room along the tank, m."""
+        return self.length

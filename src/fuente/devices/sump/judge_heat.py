@@ -1,42 +1,39 @@
-"""Heaters: where they stand, and what one that sticks does."""
+"""Heaters of a sump: where they stand, and what one that sticks does."""
 
 from __future__ import annotations
 
 from collections.abc import Iterable
 
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Chamber
+from fuente.devices.sump.spec import Chamber, Sump
 from fuente.life.heat import heat_loss_per_kelvin, rise_with
-from fuente.study.analysis import Analysis
 
 
-def _safe_chamber(analysis: Analysis) -> Chamber | None:
+def _safe_chamber(sump: Sump, study: Study) -> Chamber | None:
     """A chamber that keeps its water when it evaporates: the first heater chamber, else one with deep water."""
-    sump = analysis.sump
-    dry = analysis.situation("evaporated").solution
+    dry = study.situation("evaporated").solution
     order = {"heater": 0, "moving_bed": 1, "plants": 2, "inlet": 3, "media": 4, "clean_out": 5}
     fit = [c for c in sump.chambers[:-1] if c.role in order and dry.depth(cell_ids(sump, c)[0]) > 0.15]
     return min(fit, key=lambda c: order[c.role], default=None)
 
 
-def heater_dry(analysis: Analysis) -> Iterable[Finding]:
+def heater_dry(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """No heater where the water falls."""
-    sump = analysis.sump
-    index = [d.id for d in analysis.system.devices].index(sump.id)
-    dry = analysis.situation("evaporated")
+    dry = study.situation("evaporated")
     for k, chamber in enumerate(sump.chambers):
         if not chamber.heaters:
             continue
         cell = cell_ids(sump, chamber)[-1]
-        fall = analysis.running.level[cell] - dry.solution.level[cell]
+        fall = study.running.level[cell] - dry.solution.level[cell]
         if chamber.role != "pump" and fall < 0.02:
             continue
-        target = _safe_chamber(analysis)
+        target = _safe_chamber(sump, study)
         edit = None
         if target:
             t = [c.id for c in sump.chambers].index(target.id)
-            base: Path = ("devices", index, "chambers")
+            base: Path = (*sump.path, "chambers")
             edit = Edit(
                 "Move heaters",
                 (
@@ -60,25 +57,24 @@ def heater_dry(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-def stuck(analysis: Analysis) -> Iterable[Finding]:
+def stuck(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """One heater stuck on, one dead."""
-    sump = analysis.sump
-    system = analysis.system
+    homes = tuple(site.homes.values())
     heaters = [(c, c.heaters, c.heater_watts) for c in sump.chambers if c.heaters and c.heater_watts]
     if not heaters:
         return
     watts = sum(n * w for _, n, w in heaters)
     count = sum(n for _, n, _ in heaters)
-    glass = sum(2 * (t.inner_length + t.inner_width) * t.inner_height for t in system.tanks)
+    glass = sum(2 * (t.inner_length + t.inner_width) * t.inner_height for t in homes)
     glass += 2 * (sump.inner_length + sump.inner_width) * 0.7 * sump.inner_height
-    surface = sum(t.inner_length * t.inner_width * (1 - 0.8 * t.cover) for t in system.tanks)
+    surface = sum(t.inner_length * t.inner_width * (1 - 0.8 * t.cover) for t in homes)
     surface += sump.inner_length * sump.inner_width
     per_kelvin = heat_loss_per_kelvin(glass, surface)
-    pumps = sum(line.pump.watts for line in system.returns)
-    target = system.tanks[0].temperature
-    cold = system.space.coldest + rise_with(watts + pumps, per_kelvin)
+    pumps = sum(d.warms for d in site.devices.values())
+    target = homes[0].temperature
+    cold = site.space.coldest + rise_with(watts + pumps, per_kelvin)
     one = watts / count
-    hot = system.space.air + rise_with(one + pumps, per_kelvin)
+    hot = site.space.air + rise_with(one + pumps, per_kelvin)
     owner = f"{sump.id}.{heaters[0][0].id}"
     if hot > target + 5:
         yield Finding(

@@ -6,18 +6,24 @@ Afterwards every tank, drain and branch is a part of the document like any other
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from pydantic import ValidationError
 
 from fuente.catalogue import PIPES, PipeSize, ball_valve_angle, pipe_size
 from fuente.devices.base import Change, Edit, FittingCount
+from fuente.devices.contract import Device
+from fuente.devices.edits import added, taken_out
 from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.homes import HomeSpec
+from fuente.devices.join.spec import JoinSpec
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SupplyRow
 from fuente.devices.pumping import PumpSpec
+from fuente.devices.sentences import first_sentence
 from fuente.devices.standpipe.spec import StandpipeSpec
+from fuente.devices.sump.spec import Sump
 from fuente.devices.tank.spec import Tank
-from fuente.document.system import System, first_sentence
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of
 from fuente.hydraulics.pipes import Pipe
@@ -103,37 +109,39 @@ def _header_pipe(flow: float, slope: float) -> PipeSize:
     return sizes[-1]
 
 
-def _first_in_line(system: System, device: str) -> str:
-    """The filter that water meets first on its way to another over joins."""
-    seen = {device}
+def _first_in_line(devices: Mapping[str, Device], vessel: str) -> str:
+    """The vessel that water meets first on its way to another over joins."""
+    joins = [d for d in devices.values() if isinstance(d, JoinSpec)]
+    seen = {vessel}
     while True:
-        before = next((j.first for j in system.joins if j.second == device and j.first not in seen), None)
+        before = next((j.first for j in joins if j.second == vessel and j.first not in seen), None)
         if before is None:
-            return device
+            return vessel
         seen.add(before)
-        device = before
+        vessel = before
 
 
-def add_rack(system: System, rack: Rack, replace: bool = False) -> Edit:
-    """The edit that puts a rack on a filter: tanks, a standpipe each, one common drain, one manifold with one pump.
+def add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool = False) -> Edit:
+    """The edit that puts a rack on a sump: tanks, a standpipe each, one common drain, one manifold with one pump.
 
     ``replace`` takes out the tanks that are there, with all that joins them; else the rack stands right of them. Raises
     EntryError.
     """
     rack.check()
     try:
-        return _add_rack(system, rack, replace)
+        return _add_rack(devices, rack, replace)
     except ValidationError as error:
         raise EntryError(f"This rack cannot be built. {first_sentence(error, _PARTS.get(error.title))}") from None
 
 
-def _add_rack(system: System, rack: Rack, replace: bool) -> Edit:
-    if all(d.id != rack.device for d in system.devices):
+def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
+    device = devices.get(rack.device)
+    if not isinstance(device, Sump):
         raise EntryError("A rack needs a filter to stand on.")
-    taken = {t.rack for t in system.tanks} | {h.id for h in system.headers} | {m.id for m in system.manifolds}
+    homes = [d for d in devices.values() if isinstance(d, HomeSpec)]
+    taken = {t.rack for t in homes} | {*devices}
     tag = _tag(rack.name, taken)
-    device = system.device(rack.device)
-    kept = () if replace else system.tanks
+    kept = [] if replace else homes
     left = max((t.offset + t.length + BESIDE for t in kept), default=0.0)
     tanks, pipes = [], []
     inner = rack.height - rack.glass
@@ -184,7 +192,7 @@ def _add_rack(system: System, rack: Rack, replace: bool) -> Edit:
     header = HeaderSpec(
         id=f"{tag}-drain",
         name=f"Common drain of {rack.name}" if rack.name else "Common drain",
-        into=_first_in_line(system, rack.device),
+        into=_first_in_line(devices, rack.device),
         pipe=header_size.id,
         length=round(rack.columns * (rack.length + rack.gap), 2),
         low_end=round(low_end, 3),
@@ -192,16 +200,13 @@ def _add_rack(system: System, rack: Rack, replace: bool) -> Edit:
         release=round(min(0.25, device.inner_height - 0.05), 3),
     )
     manifold = _manifold(rack, tag, tanks, total, each, water, device.floor)
-    changes = [
-        Change(("tanks",), (*kept, *tanks)),
-        Change(("standpipes",), (*(() if replace else system.standpipes), *pipes)),
-        Change(("headers",), (*(() if replace else system.headers), header)),
-        Change(("manifolds",), (*(() if replace else system.manifolds), manifold)),
-    ]
+    changes: list[Change] = []
     if replace:
-        changes += [Change((field,), ()) for field in ("overflows", "hang_ons", "returns")]
+        gone = [*homes, *(d for d in devices.values() if d.passes_to)]
+        changes += taken_out(devices.values(), gone)
         changes.append(Change(("measurements",), ()))
         changes.append(Change(("space", "turnover"), rack.turnover))
+    changes += added(*tanks, *pipes, header, manifold)
     return Edit(f"Add rack of {rack.rows} × {rack.columns}", tuple(changes))
 
 

@@ -1,32 +1,25 @@
-"""Pads, carriers and bags."""
+"""Pads, carriers and bags of a sump."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Iterable, Mapping
 
 from fuente.catalogue import medium
-from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
+from fuente.devices.contract import Site, Study
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
-from fuente.study.analysis import Analysis, Situation
-from fuente.study.loads import loads
+from fuente.devices.sump.spec import Sump
 
-KEPT, OXYGEN = 5e-4, 6e-3  # kg/m³: ammonia that one lives with, and oxygen in a filter that is looked after
 BAG_LIMIT = 10.0  # kg that one person lifts out of a sump without thinking
 
 
-def _device(analysis: Analysis) -> int:
-    return [d.id for d in analysis.system.devices].index(analysis.sump.id)
-
-
-def pad_order(analysis: Analysis) -> Iterable[Finding]:
+def pad_order(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Coarse before fine, along the water."""
-    sump = analysis.sump
     for k, chamber in enumerate(sump.chambers):
         grades = [p.ppi for p in chamber.pads]
         if grades != sorted(grades):
-            path: Path = ("devices", _device(analysis), "chambers", k, "pads")
+            path: Path = (*sump.path, "chambers", k, "pads")
             ordered = tuple(sorted(chamber.pads, key=lambda p: p.ppi))
             yield Finding(
                 "pad-order",
@@ -40,17 +33,16 @@ def pad_order(analysis: Analysis) -> Iterable[Finding]:
             )
 
 
-def overtop(analysis: Analysis) -> Iterable[Finding]:
+def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Pads and socks that water goes over, now or when dirty."""
-    sump = analysis.sump
-    dirty = analysis.try_situation("pads_dirty")
+    dirty = study.try_situation("pads_dirty")
     for chamber in sump.chambers:
         if chamber.role not in ("foam", "socks"):
             continue
         base = f"{sump.id}.{chamber.id}"
-        now = _over(analysis.running.flow, base)
+        now = _over(study.running.flow, base)
         owner = base
-        drop, room = pad_drop(sump, chamber, analysis.running), pad_room(sump, chamber, analysis.running)
+        drop, room = pad_drop(sump, chamber, study.running), pad_room(sump, chamber, study.running)
         if now > 1e-7:
             yield Finding(
                 "overtops",
@@ -60,10 +52,10 @@ def overtop(analysis: Analysis) -> Iterable[Finding]:
                 owner,
                 {"flow": now, "drop": drop},
                 "Clean it",
-                _clean(analysis, chamber.id),
+                _clean(sump, chamber.id),
                 -drop,
             )
-        elif isinstance(dirty, Situation) and _over(dirty.solution.flow, base) > 1e-7:
+        elif not isinstance(dirty, Exception) and _over(dirty.solution.flow, base) > 1e-7:
             share = drop / room
             yield Finding(
                 "overtops-dirty",
@@ -73,36 +65,33 @@ def overtop(analysis: Analysis) -> Iterable[Finding]:
                 owner,
                 {"drop": drop, "room": room, "share": share},
                 "Clean it" if share > 0.6 else "",
-                _clean(analysis, chamber.id) if share > 0.6 else None,
+                _clean(sump, chamber.id) if share > 0.6 else None,
                 room - drop,
             )
 
 
-def _over(flows: object, base: str) -> float:
-    assert hasattr(flows, "items")
+def _over(flows: Mapping[str, float], base: str) -> float:
     return sum(q for key, q in flows.items() if key.startswith(base) and key.endswith(".over"))
 
 
-def _clean(analysis: Analysis, chamber_id: str) -> Edit | None:
-    sump = analysis.sump
+def _clean(sump: Sump, chamber_id: str) -> Edit | None:
     k = [c.id for c in sump.chambers].index(chamber_id)
     chamber = sump.chambers[k]
-    base: Path = ("devices", _device(analysis), "chambers", k)
+    base: Path = (*sump.path, "chambers", k)
     changes = [Change((*base, "pads", i, "dirt"), 1.0) for i, p in enumerate(chamber.pads) if p.dirt > 1]
     if chamber.socks and chamber.socks.dirt > 1:
         changes.append(Change((*base, "socks", "dirt"), 1.0))
     return Edit(f"Clean {chamber.title.lower()}", tuple(changes)) if changes else None
 
 
-def carriers(analysis: Analysis) -> Iterable[Finding]:
+def carriers(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Slots smaller than the carriers, and a bed that can turn."""
-    sump = analysis.sump
     for k, chamber in enumerate(sump.chambers):
         if chamber.role != "moving_bed" or not chamber.fill or not chamber.exit:
             continue
         stuff = medium(chamber.fill.medium)
         owner = f"{sump.id}.{chamber.id}"
-        base: Path = ("devices", _device(analysis), "chambers", k)
+        base: Path = (*sump.path, "chambers", k)
         slot = chamber.exit.tooth_gap
         if chamber.exit.teeth <= 0 or slot > stuff.size * 0.8:
             gap = round(stuff.size * 0.6, 3)
@@ -151,18 +140,17 @@ def carriers(analysis: Analysis) -> Iterable[Finding]:
             )
 
 
-def bypass(analysis: Analysis) -> Iterable[Finding]:
+def bypass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Water over a bed of media rather than through it."""
-    sump = analysis.sump
     for k, chamber in enumerate(sump.chambers):
         if chamber.role != "media" or not chamber.fill or chamber.fill.volume <= 0:
             continue
-        over = _over(analysis.running.flow, f"{sump.id}.{chamber.id}")
-        through = analysis.running.flow.get(f"{sump.id}.{chamber.id}.bed", 0.0)
+        over = _over(study.running.flow, f"{sump.id}.{chamber.id}")
+        through = study.running.flow.get(f"{sump.id}.{chamber.id}.bed", 0.0)
         if over > 0.1 * (over + through):
             width = sump.widths()[k]
             cells = cell_ids(sump, chamber)
-            need = (analysis.running.depth(cells[0]) + 0.02) * width * sump.inner_width
+            need = (study.running.depth(cells[0]) + 0.02) * width * sump.inner_width
             yield Finding(
                 "media-bypassed",
                 Rank.FIX,
@@ -173,15 +161,14 @@ def bypass(analysis: Analysis) -> Iterable[Finding]:
                 "Fill basket",
                 Edit(
                     "Fill media basket",
-                    (Change(("devices", _device(analysis), "chambers", k, "fill", "volume"), round(need, 4)),),
+                    (Change((*sump.path, "chambers", k, "fill", "volume"), round(need, 4)),),
                 ),
                 -over,
             )
 
 
-def heavy(analysis: Analysis) -> Iterable[Finding]:
+def heavy(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Wet media that one person lifts."""
-    sump = analysis.sump
     for chamber in sump.chambers:
         if not chamber.fill or chamber.role == "moving_bed":
             continue
@@ -199,67 +186,23 @@ def heavy(analysis: Analysis) -> Iterable[Finding]:
                 "Use bags",
                 Edit(
                     "Put media into bags",
-                    (Change(("devices", _device(analysis), "chambers", k, "fill", "held"), "bags"),),
+                    (Change((*sump.path, "chambers", k, "fill", "held"), "bags"),),
                 ),
             )
 
 
-def surface(analysis: Analysis) -> Iterable[Finding]:
-    """Living surface against what the feed makes; only where feed is known."""
-    for load in loads(analysis):
-        need, have, nitrogen, limit = load.need, load.have, load.nitrogen, load.limit
-        if have >= need:
+def more_living(sump: Sump, site: Site, missing: float) -> tuple[Edit | None, str]:
+    """More media for a missing surface in m² where there is room for it: a moving bed to two thirds of its chamber."""
+    for k, (chamber, width) in enumerate(zip(sump.chambers, sump.widths(), strict=True)):
+        if chamber.role != "moving_bed" or not chamber.fill or not chamber.exit:
             continue
-        body = next(b for b in analysis.bodies if load.tanks[0] in b)
-        edit, action = _more_carriers(analysis, set(body), need - have)
-        if edit is None:
-            edit, action = _larger_filter(analysis, set(body), need, have)
-        yield Finding(
-            "surface-short",
-            Rank.FIX,
-            "The feed makes {nitrogen:feed} of ammonia nitrogen, which wants {need:area}; the media have {have:area}.",
-            f"At half a milligram of ammonia a litre, {OXYGEN * 1000:.0f} mg/L of oxygen and this temperature; {limit} limits. More "
-            "media cannot beat overfeeding: feed less, or add surface and raise the feed in steps. ±40 %.",
-            next(t.id for t in analysis.system.tanks if t.id in load.tanks and t.fed > 0),
-            {"nitrogen": nitrogen, "need": need, "have": have},
-            action,
-            edit,
-            have - need,
-        )
-
-
-def _more_carriers(analysis: Analysis, cells: set[str], missing: float) -> tuple[Edit | None, str]:
-    """More media where there is room for it: a moving bed to two thirds of its chamber."""
-    for d, device in enumerate(analysis.system.devices):
-        for k, (chamber, width) in enumerate(zip(device.chambers, device.widths(), strict=True)):
-            if (
-                chamber.role != "moving_bed"
-                or not chamber.fill
-                or not chamber.exit
-                or cell_ids(device, chamber)[0] not in cells
-            ):
-                continue
-            room = 2 / 3 * width * device.inner_width * chamber.exit.top - chamber.fill.volume
-            wanted = missing / medium(chamber.fill.medium).surface
-            if room > 5e-4:
-                volume = round(chamber.fill.volume + min(wanted * 1.05, room), 4)
-                path: Path = ("devices", d, "chambers", k, "fill", "volume")
-                return Edit("Add carriers", (Change(path, volume),)), "Add carriers"
+        room = 2 / 3 * width * sump.inner_width * chamber.exit.top - chamber.fill.volume
+        wanted = missing / medium(chamber.fill.medium).surface
+        if room > 5e-4:
+            volume = round(chamber.fill.volume + min(wanted * 1.05, room), 4)
+            path: Path = (*sump.path, "chambers", k, "fill", "volume")
+            return Edit("Add carriers", (Change(path, volume),)), "Add carriers"
     return None, ""
 
 
-def _larger_filter(analysis: Analysis, cells: set[str], need: float, have: float) -> tuple[Edit | None, str]:
-    """A filter of another kind that can grow to what is missing."""
-    for i, spec in enumerate(analysis.system.filters):
-        kind = kind_of(spec)
-        if spec.tank in cells and kind.grow is not None:
-            site = analysis.sites[spec.id]
-            own = kind.surface(spec, site.ruled(spec))
-            edit = kind.grow(spec, site, (need - have + own) / max(own, 1e-9), ("filters", i)) if own > 0 else None
-            if edit is not None:
-                return edit, edit.name
-    return None, ""
-
-
-WHOLE = (surface,)
 RULES = (pad_order, overtop, carriers, bypass, heavy)

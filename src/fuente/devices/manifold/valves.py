@@ -7,43 +7,33 @@ what its valve must take.
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
 
 from fuente.catalogue import ball_valve_angle, ball_valve_k
-from fuente.devices.base import Change, Edit, Path
-from fuente.devices.manifold.card import group_of
+from fuente.devices.base import Change, Edit
+from fuente.devices.contract import Balance, Site, Study
+from fuente.devices.manifold.groups import group_of
 from fuente.devices.manifold.network import branch_id, branch_loss, loop_id
 from fuente.devices.manifold.spec import Manifold
 from fuente.network.ducts import Duct, PumpDuct, Spout
 from fuente.network.model import Solution
-from fuente.study.analysis import Analysis
 from fuente.water.properties import GRAVITY
 
 STEP = 0.5  # degrees to which a handle can be set
 _OPEN_K = ball_valve_k(0.0) or 0.0
 
 
-@dataclass(frozen=True)
-class ValvePlan:
-    """Angles by tank and loop id in degrees from open, the share of the wish that is reached, and who is the limit."""
-
-    angles: Mapping[str, float]
-    share: float
-    limit: str
-    edit: Edit
-
-
-def wanted(analysis: Analysis, spec: Manifold, turnover: float) -> dict[str, float]:
+def wanted(spec: Manifold, solution: Solution, turnover: float) -> dict[str, float]:
     """Flow in m³/s for every tank's own turnover (1/s)."""
-    solution = analysis.running
     return {b.tank: turnover * solution.volume[b.tank] for row in spec.rows for b in row.branches}
 
 
-def set_valves(analysis: Analysis, index: int, turnover: float) -> ValvePlan:
-    """Valves of a manifold for a turnover (1/s) of every tank, or for as much of it as the pumps can give to all."""
-    spec = analysis.system.manifolds[index]
-    work = _Work(spec, analysis.running)
-    wish = wanted(analysis, spec, turnover)
+def balance(spec: Manifold, site: Site, study: Study, turnover: float) -> Balance:
+    """Valves for a turnover (1/s) of every tank, or for as much of it as the pumps can give to all.
+
+    Settings are degrees from open, by tank and loop id.
+    """
+    work = _Work(spec, study.running)
+    wish = wanted(spec, study.running, turnover)
     full = work.valves(wish, 1.0)
     share, limit = 1.0, ""
     if full is None:
@@ -55,7 +45,7 @@ def set_valves(analysis: Analysis, index: int, turnover: float) -> ValvePlan:
         full = work.valves(wish, low) or {}
     angles = {key: round(ball_valve_angle(max(k, _OPEN_K)) / STEP) * STEP for key, k in full.items()}
     changes = []
-    base: Path = ("manifolds", index)
+    base = spec.path
     for i, row in enumerate(spec.rows):
         for k, branch in enumerate(row.branches):
             if branch.tank in angles:
@@ -63,7 +53,7 @@ def set_valves(analysis: Analysis, index: int, turnover: float) -> ValvePlan:
     for i, loop in enumerate(spec.loops):
         if loop.id in angles:
             changes.append(Change((*base, "loops", i, "angle"), angles[loop.id]))
-    return ValvePlan(angles, share, limit, Edit("Set all valves", tuple(changes)))
+    return Balance(angles, share, limit, Edit("Set all valves", tuple(changes)))
 
 
 class _Work:
