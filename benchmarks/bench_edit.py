@@ -10,6 +10,7 @@ import sys
 
 import pytest
 
+from devices_of import air_supplies
 from fuente.demo import reading_room
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
@@ -30,7 +31,7 @@ def as_in_the_window():
     gc.set_threshold(*before)
 
 
-CREST = ("devices", 0, "chambers", 2, "exit", "top")
+CREST = ("devices", "sump", "chambers", 2, "exit", "top")
 
 
 def test_edit_crest_to_levels_findings_and_drawing(benchmark):
@@ -120,15 +121,14 @@ def test_half_an_hour_of_a_wet_test(benchmark):
 
 
 def _rack(rows: int, columns: int):
-    from fuente.document.racks import Rack, add_rack
-
     from fuente.demo.back_room import joined_sumps
+    from fuente.devices.recipes.racks import Rack, add_rack
 
     rack = Rack(rows=rows, columns=columns, device="pumping", pitch=0.42)
-    return apply(joined_sumps(), add_rack(joined_sumps(), rack, replace=True))
+    return apply(joined_sumps(), add_rack(joined_sumps().by_id, rack, replace=True))
 
 
-VALVE = ("manifolds", 0, "rows", 0, "branches", 0, "angle")
+VALVE = ("devices", "rack-manifold", "rows", 0, "branches", 0, "angle")
 
 
 def _turn_a_valve(benchmark, rows, columns, drawn):
@@ -177,9 +177,10 @@ def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
 
 def _air_wall():
     """Four rows of six tanks, a sponge with a lift tube in each, all on one air pump."""
+    from fuente.devices.air_supply.plans import plan_air, valves_edit
     from fuente.devices.tank.spec import Tank
     from fuente.document.system import System
-    from fuente.study.filters import add_to_many, plan_air, valves_edit
+    from fuente.study.filters import add_to_many
     from fuente.study.sites import new_site
 
     tanks = tuple(
@@ -189,13 +190,13 @@ def _air_wall():
     )  # fmt: skip
     from fuente.devices import sponge
 
-    system = System(tanks=tanks)
+    system = System(devices=tanks)
     first = sponge.KIND.first(new_site(system, tanks[0].id))
     system = apply(system, add_to_many(system, first, [t.id for t in tanks[1:]]))
-    return apply(system, valves_edit(0, system.airs[0], plan_air(Analysis(system), 0)))
+    return apply(system, valves_edit(air_supplies(system)[0], plan_air(air_supplies(system)[0], Analysis(system))))
 
 
-AIR_VALVE = ("airs", 0, "drops", 3, "opening")
+AIR_VALVE = ("devices", "air", "drops", 3, "opening")
 
 
 @pytest.mark.parametrize("drawn", [False, True], ids=["levels", "with its drawing"])
@@ -204,7 +205,7 @@ def test_24_tank_air_wall_solves_again(benchmark, drawn):
     system = _air_wall()
     state = {"system": system, "analysis": Analysis(system)}
     state["analysis"].situation("running")
-    now = system.airs[0].drops[3].opening
+    now = air_supplies(system)[0].drops[3].opening
     openings = itertools.cycle([now * 1.1, now * 1.2, now * 1.1, now])
 
     def edit():
@@ -228,7 +229,7 @@ def test_edit_of_the_trough_to_findings(benchmark):
 
     def edit():
         state["system"] = apply(
-            state["system"], set_value("Raise rim", ("filters", 1, "drums", 0, "height"), next(heights))
+            state["system"], set_value("Raise rim", ("devices", "drums", "drums", 0, "height"), next(heights))
         )
         analysis = state["analysis"] = Analysis(state["system"], state["analysis"])
         return findings(analysis), section(analysis, analysis.situation("running")), stations(analysis)

@@ -74,7 +74,7 @@ def test_check_exits_1_on_a_stop(capsys, file, demo, tmp_path):
     code, out, _ = run(capsys, "check", file)
     assert code == 0
     assert "Second outlet has no air hole" in out
-    worse = apply(demo, set_value("x", ("returns", 0, "outlets", 1, "height"), 0.2))
+    worse = apply(demo, set_value("x", ("devices", "return", "outlets", 1, "height"), 0.2))
     path = tmp_path / "worse.fuente"
     save(worse, path)
     code, out, _ = run(capsys, "check", str(path), "--json")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import pytest
 
-from fuente.devices import KINDS
+from devices_of import FILTERS, air_supplies
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
@@ -108,8 +108,8 @@ def codes(system):
 
 
 def wrong(kind, tank, changes):
-    bare = System(tanks=(tank,))
-    spec = KINDS[kind].first(new_site(bare, tank.id))
+    bare = System(devices=(tank,))
+    spec = FILTERS[kind].first(new_site(bare, tank.id))
     data = spec.model_dump()
     for key, value in changes.items():
         data[key] = {**data[key], **value} if isinstance(value, dict) else value
@@ -145,8 +145,8 @@ def test_found_and_mended_on_the_floor(kind, changes, code, mends):
 
 
 def drums(**change):
-    bare = System(tanks=(LOW,))
-    train = KINDS["drum_train"].first(new_site(bare, "tank"))
+    bare = System(devices=(LOW,))
+    train = FILTERS["drum_train"].first(new_site(bare, "tank"))
     rows = [d.model_dump() for d in train.drums]
     for k, own in change.items():
         rows[int(k[1:])].update(own)
@@ -170,8 +170,8 @@ def test_a_drum_s_faults_are_found_and_mended(change, code):
 
 
 def test_a_flange_too_wide_for_its_drum_takes_rubber_seals():
-    bare = System(tanks=(LOW,))
-    train = KINDS["drum_train"].first(new_site(bare, "tank"))
+    bare = System(devices=(LOW,))
+    train = FILTERS["drum_train"].first(new_site(bare, "tank"))
     assert train.seal == "grommet"  # the first layout knows it
     system = apply(bare, add_filter(bare, train.model_copy(update={"seal": "bulkhead"})))
     finding = codes(system)["flange-curve"]
@@ -188,8 +188,8 @@ def test_diggers_and_plates_do_not_live_together():
 def test_nothing_flows_is_a_stop_for_every_kind_that_a_pump_drives():
     """A pump that does not reach: said at once, for whatever lives in it dies within hours."""
     for kind in ("canister", "trickle_tower", "plant_bed", "sock"):
-        bare = System(tanks=(TANK,))
-        spec = KINDS[kind].first(new_site(bare, "tank"))
+        bare = System(devices=(TANK,))
+        spec = FILTERS[kind].first(new_site(bare, "tank"))
         if kind == "canister":
             weak = spec.model_copy(
                 update={"pump": spec.pump.model_copy(update={"max_head": 0.2, "max_flow": 1e-5}), "outlet": 0.75}
@@ -206,9 +206,9 @@ def test_nothing_flows_is_a_stop_for_every_kind_that_a_pump_drives():
 
 def test_more_air_than_the_best_is_too_much_and_its_valve_mends_it():
     system = wrong("sponge", TANK, {"bore": 0.01})
-    pump = system.airs[0].pump.model_copy(update={"max_flow": 60e-3 / 60})
-    system = apply(system, _edit(("airs", 0, "pump"), pump))
-    system = apply(system, _edit(("airs", 0, "drops", 0, "opening"), 1.0))
+    pump = air_supplies(system)[0].pump.model_copy(update={"max_flow": 60e-3 / 60})
+    system = apply(system, _edit(("devices", "air", "pump"), pump))
+    system = apply(system, _edit(("devices", "air", "drops", 0, "opening"), 1.0))
     found = codes(system)
     assert "too-much-air" in found
     assert found["too-much-air"].action == "Set all air valves"
@@ -217,8 +217,8 @@ def test_more_air_than_the_best_is_too_much_and_its_valve_mends_it():
 
 def test_a_pump_under_the_water_without_a_check_valve_siphons():
     system = wrong("sponge", TANK, {})
-    low = apply(system, _edit(("airs", 0, "height"), 0.3))
-    low = apply(low, _edit(("airs", 0, "drops", 0, "check"), False))
+    low = apply(system, _edit(("devices", "air", "height"), 0.3))
+    low = apply(low, _edit(("devices", "air", "drops", 0, "check"), False))
     finding = codes(low)["air-siphon"]
     assert finding.rank is Rank.STOP
     assert "air-siphon" not in codes(apply(low, finding.edit))
@@ -226,7 +226,7 @@ def test_a_pump_under_the_water_without_a_check_valve_siphons():
 
 def test_a_pump_too_weak_for_the_depth_is_a_stop():
     system = wrong("sponge", TANK, {})
-    weak = apply(system, _edit(("airs", 0, "pump", "max_pressure"), 2.5e3))
+    weak = apply(system, _edit(("devices", "air", "pump", "max_pressure"), 2.5e3))
     found = codes(weak)
     assert found["air-deep"].rank is Rank.STOP
     assert "air-starved" in found

@@ -9,8 +9,8 @@ import fluids
 import pytest
 from scipy.optimize import brentq
 
+from devices_of import FILTERS
 from fuente.catalogue import medium, pipe_size
-from fuente.devices import KINDS
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.study.analysis import Analysis
@@ -26,8 +26,8 @@ RHO, MU = STUFF.density, STUFF.viscosity
 
 def built(kind, tank=TANK, **changes):
     """A kind in a tank with some of its fields changed, solved."""
-    bare = System(tanks=(tank,))
-    spec = KINDS[kind].first(new_site(bare, tank.id))
+    bare = System(devices=(tank,))
+    spec = FILTERS[kind].first(new_site(bare, tank.id))
     spec = type(spec).model_validate({**spec.model_dump(), **changes})
     analysis = Analysis(apply(bare, add_filter(bare, spec)))
     return spec, analysis, analysis.running
@@ -164,7 +164,7 @@ def test_drums_stand_higher_by_bulkhead_and_foam():
     # Bulkheads low, so that they are full; the last drum's mark is its own outlet's height, where its pump stands in it.
     drums = [
         {**d.model_dump(), "outlet": 0.2}
-        for d in KINDS["drum_train"].first(new_site(System(tanks=(TANK,)), "tank")).drums
+        for d in FILTERS["drum_train"].first(new_site(System(devices=(TANK,)), "tank")).drums
     ]
     drums[-1]["outlet"] = 0.45
     spec, _, running = built("drum_train", drums=drums)

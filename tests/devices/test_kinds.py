@@ -10,7 +10,8 @@ import pytest
 from hypothesis import Phase, assume, given, settings
 from hypothesis import strategies as st
 
-from fuente.devices import KINDS, kind_of
+from devices_of import FILTERS
+from fuente.devices import kind_of
 from fuente.devices.base import Edit, Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value, value_at
@@ -44,7 +45,7 @@ FAULTS = (
 
 
 def with_filter(kind, tank=SMALL):
-    bare = System(tanks=(tank,))
+    bare = System(devices=(tank,))
     made = next(spec for k, spec in first_layouts(bare, tank.id) if k.id == kind)
     assert not isinstance(made, FuenteError), made
     return apply(bare, add_filter(bare, made))
@@ -53,11 +54,11 @@ def with_filter(kind, tank=SMALL):
 @pytest.fixture(scope="module")
 def built():
     """Each kind in each tank, solved once."""
-    return {(kind, name): Analysis(with_filter(kind, tank)) for kind in KINDS for name, tank in TANKS.items()}
+    return {(kind, name): Analysis(with_filter(kind, tank)) for kind in FILTERS for name, tank in TANKS.items()}
 
 
 every = pytest.mark.parametrize("tank", TANKS)
-each = pytest.mark.parametrize("kind", KINDS)
+each = pytest.mark.parametrize("kind", FILTERS)
 
 
 @each
@@ -122,7 +123,7 @@ def test_it_is_drawn_to_scale_with_handles_that_work(built, kind, tank):
     drawing = section(analysis, analysis.situation("running"))
     own = [s for s in drawing.shapes if getattr(s, "owner", "").partition(".")[0] == spec.id]
     assert len(own) >= 4
-    grips = [h for h in drawing.handles if h.path[:2] == ("filters", 0)]
+    grips = [h for h in drawing.handles if h.path[:2] == spec.path]
     assert grips
     buildable = 0
     for grip in grips:
@@ -151,7 +152,7 @@ def test_it_can_be_ordered_built_and_looked_after(built, kind, tank):
     assert {p.name for p in found.parts} <= {p.name for p in whole.parts}
     powered = any("pump" in p.name.lower() for p in whole.parts)
     assert not powered or any("drip loop" in c.lower() or "electric" in c.lower() for c in whole.cautions)
-    tasks = kind_of(spec).care(spec, analysis.running)
+    tasks = kind_of(spec).care(spec, analysis.sites[spec.id], analysis.running)
     assert tasks
     assert all(t.interval > 0 and t.why for t in tasks)
 
@@ -161,7 +162,7 @@ def test_it_is_kept_in_the_file_as_it_is(built, kind):
     system = built[kind, "small on a stand"].system
     again = System.model_validate(json.loads(system.model_dump_json()))
     assert again == system
-    assert type(again.filters[0]) is KINDS[kind].spec
+    assert type(again.filters[0]) is FILTERS[kind].spec
 
 
 @each
@@ -172,7 +173,7 @@ def test_a_larger_one_carries_more(built, kind):
     if made.grow is None:
         return
     spec, site = analysis.system.filters[0], analysis.sites[analysis.system.filters[0].id]
-    edit = made.grow(spec, site, 1.5, ("filters", 0))
+    edit = made.grow(spec, site, 1.5)
     if edit is None:
         return
     larger = apply(analysis.system, edit)
@@ -204,7 +205,7 @@ PLAIN = (Phase.explicit, Phase.generate)
 
 @settings(max_examples=12, phases=PLAIN)
 @given(
-    st.lists(st.sampled_from(sorted(KINDS)), min_size=2, max_size=4),
+    st.lists(st.sampled_from(sorted(FILTERS)), min_size=2, max_size=4),
     st.sampled_from(FAULTS),
     st.sampled_from(FAULTS),
     st.booleans(),
@@ -213,20 +214,18 @@ PLAIN = (Phase.explicit, Phase.generate)
 def test_random_systems_of_many_kinds_keep_their_water(kinds, first, second, large, random):
     """Several kinds in one tank or chained one into the next, with two things broken."""
     tank = LARGE if large else SMALL.model_copy(update={"length": 1.2})
-    system = System(tanks=(tank, tank.model_copy(update={"id": "other", "name": "Other", "offset": 3.0})))
+    system = System(devices=(tank, tank.model_copy(update={"id": "other", "name": "Other", "offset": 3.0})))
     for kind in kinds:
         home = random.choice(system.tanks).id
         try:
-            spec = KINDS[kind].first(new_site(system, home))
+            spec = FILTERS[kind].first(new_site(system, home))
             system = apply(system, add_filter(system, spec))
         except EntryError:
             continue  # no room for one more
         vessels = [f.id for f in system.filters[:-1] if kind_of(f).vessel is not None and f.tank == home]
         drain = getattr(system.filters[-1], "drain", None)
         if vessels and drain is not None and drain.way == "pump" and random.random() < 0.6:  # in series
-            edit = Edit(
-                "x", (*set_value("x", ("filters", len(system.filters) - 1, "drain", "into"), vessels[0]).changes,)
-            )
+            edit = Edit("x", (*set_value("x", (*system.filters[-1].path, "drain", "into"), vessels[0]).changes,))
             system = apply(system, edit)
     try:
         analysis = Analysis(system)

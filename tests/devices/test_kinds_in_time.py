@@ -6,8 +6,9 @@ import itertools
 
 import pytest
 
+from devices_of import FILTERS
 from fuente.demo import DEMOS
-from fuente.devices import KINDS, kind_of
+from fuente.devices import kind_of
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.errors import FuenteError
@@ -22,11 +23,11 @@ from fuente.units import UnitSystem, parse, shown
 
 DAY = 86400.0
 TANK = Tank(length=0.9, width=0.4, height=0.45, thickness=0.008, stand=0.8, feed=2e-3 / DAY)
-each = pytest.mark.parametrize("kind", KINDS)
+each = pytest.mark.parametrize("kind", FILTERS)
 
 
 def built(kind):
-    bare = System(tanks=(TANK,))
+    bare = System(devices=(TANK,))
     spec = next(s for k, s in first_layouts(bare, "tank") if k.id == kind)
     assert not isinstance(spec, FuenteError)
     return apply(bare, add_filter(bare, spec))
@@ -63,7 +64,7 @@ def test_warm_and_cold_answers_agree(kind):
     warm = Analysis(system)
     for name in warm.names():
         warm.situation(name)
-    changed = apply(system, set_value("x", ("tanks", 0, "temperature"), 19.0))
+    changed = apply(system, set_value("x", ("devices", "tank", "temperature"), 19.0))
     again, cold = Analysis(changed, warm), Analysis(changed)
     for name in cold.names():
         a, b = again.situation(name).solution, cold.situation(name).solution
@@ -99,7 +100,7 @@ def test_more_dirt_never_means_more_flow(kind):
         return
     flows = []
     for dirt in (1.0, 5.0, 25.0, 125.0):
-        analysis = Analysis(apply(system, set_value("x", ("filters", 0, "dirt"), dirt)))
+        analysis = Analysis(apply(system, set_value("x", (*system.filters[0].path, "dirt"), dirt)))
         flows.append(analysis.moved(analysis.running, "tank"))
     assert all(b <= a * (1 + 1e-6) for a, b in itertools.pairwise(flows)), flows
     assert flows[-1] > 0 or kind in ("canister",)
@@ -125,7 +126,7 @@ def test_two_of_a_kind_in_two_tanks_do_not_touch_each_other(kind):
     """Waters that share nothing keep their own levels: the second is as the first was alone."""
     alone = Analysis(built(kind))
     other = TANK.model_copy(update={"id": "other", "name": "Other", "offset": 6.0})
-    pair = apply(alone.system, set_value("x", ("tanks",), (TANK, other)))
+    pair = apply(alone.system, set_value("x", other.path, other))
     spec = next(s for k, s in first_layouts(pair, "other") if k.id == kind)
     if kind_of(spec).air:
         return  # they share the air

@@ -5,6 +5,7 @@ import itertools
 import pytest
 
 from amounts import LPH
+from devices_of import overflows, returns, sumps
 from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k, valve_opening
 from fuente.devices.overflow.modes import capacity, state, states, trimmed_opening
 from fuente.devices.overflow.parts import hole_at
@@ -19,41 +20,41 @@ from fuente.study.lowering import water_of
 
 
 def with_valve(demo, opening):
-    return Analysis(apply(demo, set_value("v", ("overflows", 0, "drains", 0, "valve"), opening)))
+    return Analysis(apply(demo, set_value("v", ("devices", "overflow", "drains", 0, "valve"), opening)))
 
 
 def test_trimmed_siphon_runs_full_and_the_open_channel_trickles(solved):
-    siphon, open_, dry = states(solved.system.overflows[0], solved.running)
+    siphon, open_, dry = states(overflows(solved.system)[0], solved.running)
     assert siphon.mode == "full siphon"
     assert open_.mode == "open"
     assert open_.quiet
     assert dry.mode == "dry"
-    assert siphon.flow + open_.flow == pytest.approx(solved.flow, rel=1e-9)
+    assert siphon.flow + open_.flow == pytest.approx(solved.through(solved.running, "sump"), rel=1e-9)
 
 
 def test_an_open_valve_makes_it_gulp(demo):
     analysis = with_valve(demo, 1.0)
-    assert state(analysis.system.overflows[0], 0, analysis.running).mode in ("gulping", "open")
+    assert state(overflows(analysis.system)[0], 0, analysis.running).mode in ("gulping", "open")
 
 
 def test_a_shut_valve_sends_it_down_the_open_channel(demo):
     analysis = with_valve(demo, 0.1)
-    siphon, open_, _ = states(analysis.system.overflows[0], analysis.running)
+    siphon, open_, _ = states(overflows(analysis.system)[0], analysis.running)
     assert open_.flow > siphon.flow
     assert not open_.quiet
 
 
 def test_trimming_reaches_its_aim(solved):
-    over = solved.system.overflows[0]
-    aim = 0.9 * solved.flow
+    over = overflows(solved.system)[0]
+    aim = 0.9 * solved.through(solved.running, "sump")
     opening = trimmed_opening(over, 0, solved.running, aim)
     analysis = with_valve(solved.system, round(opening, 4))
-    assert state(analysis.system.overflows[0], 0, analysis.running).flow == pytest.approx(aim, rel=0.02)
+    assert state(overflows(analysis.system)[0], 0, analysis.running).flow == pytest.approx(aim, rel=0.02)
     assert trimmed_opening(over, 0, solved.running, 1.0) is None
 
 
 def test_capacity_grows_with_the_box(solved):
-    over, tank = solved.system.overflows[0], solved.system.tanks[0]
+    over, tank = overflows(solved.system)[0], solved.system.tanks[0]
     carried = [capacity(over, 2, solved.running, tank.floor + h) for h in (0.44, 0.47, 0.5, 0.53)]
     assert carried == sorted(carried)
     assert carried[0] < 1500 * LPH < carried[-1]
@@ -66,7 +67,7 @@ def test_valve_table_is_its_own_inverse():
 
 
 def test_schools_keep_the_pipes_that_are_there(demo):
-    over = demo.overflows[0]
+    over = overflows(demo)[0]
     two = drains_for(over, ("siphon", "emergency"))
     assert two == (over.drains[0], over.drains[2])
     alone = Overflow(drains=(over.drains[1],))
@@ -83,7 +84,7 @@ def test_bulkheads_follow_the_pipe_s_own_standard():
 
 
 def test_holes_keep_apart(demo):
-    over, tank = demo.overflows[0], demo.tanks[0]
+    over, tank = overflows(demo)[0], demo.tanks[0]
     places = [hole_at(over, tank, i) for i in range(3)]
     gaps = [b[1] - a[1] for a, b in itertools.pairwise(places)]
     assert all(g > 2 * 0.053 for g in gaps)
@@ -91,26 +92,26 @@ def test_holes_keep_apart(demo):
 
 def test_a_drain_without_fall_is_refused(demo):
     with pytest.raises(SpecError, match="water needs a fall"):
-        Analysis(apply(demo, set_value("low", ("tanks", 0, "stand"), 0.0)))
+        Analysis(apply(demo, set_value("low", ("devices", "tank", "stand"), 0.0)))
 
 
 def test_a_crest_over_the_rim_is_refused(demo):
     with pytest.raises(SpecError, match="above the tank's rim"):
-        Analysis(apply(demo, set_value("high", ("overflows", 0, "crest"), 0.6)))
+        Analysis(apply(demo, set_value("high", ("devices", "overflow", "crest"), 0.6)))
 
 
 def test_a_pinhole_does_not_break_the_siphon(demo):
-    line, tank = demo.returns[0], demo.tanks[0]
-    floor, stuff = demo.devices[0].floor, water_of(demo)
+    line, tank = returns(demo)[0], demo.tanks[0]
+    floor, stuff = sumps(demo)[0].floor, water_of(demo)
     assert hole_works(line, tank, line.outlets[0], floor, stuff)
     pin = line.outlets[0].model_copy(update={"hole": 0.001})
     assert not hole_works(line, tank, pin, floor, stuff)
 
 
 def test_worn_or_slow_pump_gives_less(demo, solved):
-    slow = Analysis(apply(demo, set_value("s", ("returns", 0, "pump", "speed"), 0.8)))
-    assert slow.flow < 0.85 * solved.flow
-    assert outlet_k(demo.returns[0].outlets[0]) > 3
+    slow = Analysis(apply(demo, set_value("s", ("devices", "return", "pump", "speed"), 0.8)))
+    assert slow.through(slow.running, "sump") < 0.85 * solved.through(solved.running, "sump")
+    assert outlet_k(returns(demo)[0].outlets[0]) > 3
 
 
 def test_a_pump_curve_must_fall():

@@ -8,9 +8,11 @@ from pydantic import ValidationError
 
 from amounts import LPH
 from fuente.catalogue import medium
+from fuente.devices.contract import Site
 from fuente.devices.sump.chambers import WIDTHS, commands, new_chamber
 from fuente.devices.sump.network import cell_ids, lower, pad_spans
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Sump
+from fuente.devices.tank.spec import Tank
 from fuente.hydraulics.weirs import weir_head
 from fuente.network import Link, Network, steady
 from fuente.network.model import FLOOR, Cell, LevelCurve
@@ -19,6 +21,8 @@ from fuente.water.properties import water
 SINK = Cell(FLOOR, "floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
 ROLES = [r for r in ROLE_NAMES if r != "pump"]
 FLOW = 2000 * LPH
+
+SITE = Site(Tank(), water(20))
 
 
 class Fixed:
@@ -38,7 +42,7 @@ def row(*roles: str) -> Sump:
 
 
 def run(sump: Sump, flow: float = FLOW):
-    fragment = lower(sump, water(20))
+    fragment = lower(sump, SITE)
     pump = Link("pump", "pump", fragment.ports["pump"], fragment.ports["inlet"], Fixed(flow), "pump")
     return steady(Network((*fragment.cells, SINK), (*fragment.links, pump), fragment.marks))
 
@@ -65,20 +69,20 @@ def test_all_roles_in_one_row_step_down_along_the_water():
 
 def test_volume_of_a_plain_chamber_by_hand():
     sump = row("inlet")
-    curve = lower(sump, water(20)).cells[0].curve
+    curve = lower(sump, SITE).cells[0].curve
     assert curve.volume(sump.floor + 0.2) == pytest.approx(0.2 * WIDTHS["inlet"][1] * sump.inner_width)
 
 
 def test_carriers_and_foam_and_media_displace_what_is_solid():
     bed = row("moving_bed")
     fill = bed.chambers[0].fill
-    cell = lower(bed, water(20)).cells[0]
+    cell = lower(bed, SITE).cells[0]
     crest = bed.chambers[0].exit.top
     plan = WIDTHS["moving_bed"][1] * bed.inner_width
     solid = fill.volume * (1 - medium(fill.medium).void)
     assert cell.curve.volume(bed.floor + crest) == pytest.approx(plan * crest - solid)
     wall = row("foam")
-    cells = [c for c in lower(wall, water(20)).cells if c.id.startswith("sump.foam")]
+    cells = [c for c in lower(wall, SITE).cells if c.id.startswith("sump.foam")]
     height = wall.chambers[0].pads[0].height
     total = sum(c.curve.volume(wall.floor + height) for c in cells)
     thickness = sum(p.thickness for p in wall.chambers[0].pads)
@@ -159,10 +163,10 @@ def test_pads_thicker_than_their_chamber_and_unknown_media():
 
 def test_commands_of_the_last_chamber_add_before_it():
     sump = row("foam", "moving_bed")
-    names = [name for name, _ in commands(sump, 2, ("devices", 0), FLOW)]
+    names = [name for name, _ in commands(sump, 2, ("devices", "sump"), FLOW)]
     assert names
     assert all(n.startswith("Add") and n.endswith("before it") for n in names)
-    first = [name for name, _ in commands(sump, 0, ("devices", 0), FLOW)]
+    first = [name for name, _ in commands(sump, 0, ("devices", "sump"), FLOW)]
     assert "Move it upstream" not in first
     assert "Move it downstream" in first
 
@@ -170,5 +174,5 @@ def test_commands_of_the_last_chamber_add_before_it():
 def test_a_full_sump_offers_no_more_chambers():
     sump = row("foam", "moving_bed")
     short = Sump.model_validate({**sump.model_dump(), "length": sum(sump.widths()[:-1]) + 0.1 + 0.028})
-    assert not [n for n, _ in commands(short, 0, ("devices", 0), FLOW) if n.startswith("Add") and "pad" not in n]
+    assert not [n for n, _ in commands(short, 0, ("devices", "sump"), FLOW) if n.startswith("Add") and "pad" not in n]
     assert math.isfinite(short.widths()[-1])

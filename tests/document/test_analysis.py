@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from devices_of import overflows, sumps
 from fuente.demo import reading_room
 from fuente.document.system import apply, set_value
 from fuente.errors import PumpTooWeak
@@ -13,7 +14,7 @@ from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.situations import TITLES
 
-BED_CREST = ("devices", 0, "chambers", 2, "exit", "top")
+BED_CREST = ("devices", "sump", "chambers", 2, "exit", "top")
 
 
 @pytest.mark.parametrize("name", ["power_cut", "valve_leaks", "drain_blocked", "pads_dirty", "cleaning"])
@@ -32,21 +33,21 @@ def test_evaporated_accounts_for_what_is_gone(solved):
 
 def test_running_stands_at_the_mark_and_balances(solved):
     running = solved.running
-    assert running.level[solved.pump_cell] == pytest.approx(solved.sump.floor + 0.215)
+    assert running.level["sump.pump"] == pytest.approx(sumps(solved.system)[0].floor + 0.215)
     assert running.imbalance < 1e-12
     assert running.kind_flow("drain") == pytest.approx(running.kind_flow("pump"), rel=1e-9)
 
 
 def test_tank_stands_at_crest_plus_sheet(solved):
-    over = solved.system.overflows[0]
-    sheet = weir_head(solved.flow, over.free_weir, over.crest)
+    over = overflows(solved.system)[0]
+    sheet = weir_head(solved.through(solved.running, "sump"), over.free_weir, over.crest)
     assert solved.running.depth("tank") == pytest.approx(over.crest + sheet, abs=1e-6)
 
 
 def test_power_cut_gives_what_stood_above_the_sills(solved):
     """By hand: the tank down to its crest, the box down to the siphon's mouth."""
     case = solved.situation("power_cut")
-    over = solved.system.overflows[0]
+    over = overflows(solved.system)[0]
     running = solved.running
     tank = solved.network.cell("tank").curve
     box = solved.network.cell("overflow.box").curve
@@ -57,14 +58,14 @@ def test_power_cut_gives_what_stood_above_the_sills(solved):
 
 
 def test_air_hole_limits_the_back_siphon(solved):
-    holed = apply(solved.system, set_value("hole", ("returns", 0, "outlets", 1, "hole"), 0.006))
-    holed = apply(holed, set_value("up", ("returns", 0, "outlets", 1, "hole_height"), 0.494))
+    holed = apply(solved.system, set_value("hole", ("devices", "return", "outlets", 1, "hole"), 0.006))
+    holed = apply(holed, set_value("up", ("devices", "return", "outlets", 1, "hole_height"), 0.494))
     leaks = Analysis(holed).situation("valve_leaks")
     assert leaks.numbers["back"] < 0.55 * solved.situation("valve_leaks").numbers["back"]
 
 
 def test_a_small_leak_ends_where_a_large_one_does(solved):
-    little = Analysis(apply(solved.system, set_value("valve", ("returns", 0, "valve"), "none")))
+    little = Analysis(apply(solved.system, set_value("valve", ("devices", "return", "valve"), "none")))
     assert little.situation("power_cut").numbers["back"] == pytest.approx(
         solved.situation("valve_leaks").numbers["back"],
         rel=2e-2,  # without a valve the pump gives a little more
@@ -72,9 +73,9 @@ def test_a_small_leak_ends_where_a_large_one_does(solved):
 
 
 def test_blocked_drain_without_emergency_empties_the_pump_chamber(solved):
-    over = solved.system.overflows[0]
-    alone = apply(solved.system, set_value("one", ("overflows", 0, "drains"), (over.drains[0],)))
-    alone = apply(alone, set_value("open", ("overflows", 0, "drains", 0, "valve"), 0.9))
+    over = overflows(solved.system)[0]
+    alone = apply(solved.system, set_value("one", ("devices", "overflow", "drains"), (over.drains[0],)))
+    alone = apply(alone, set_value("open", ("devices", "overflow", "drains", 0, "valve"), 0.9))
     case = Analysis(alone).situation("drain_blocked")
     assert case.numbers["carried"] < 1e-6
     assert case.solution.depth("sump.pump") <= 0.095
@@ -88,15 +89,15 @@ def test_dirty_pads_hold_water_back(solved):
 
 
 def test_cleaning_follows_the_chosen_chamber(demo):
-    trap = Analysis(demo, clean="trap").situation("cleaning")
-    bed = Analysis(demo, clean="bed").situation("cleaning")
+    trap = Analysis(demo).situation("cleaning", "sump.trap")
+    bed = Analysis(demo).situation("cleaning", "sump.bed")
     assert trap.solution.depth("sump.trap.1") < 0.01
     assert bed.solution.depth("sump.bed") < 0.01
     assert bed.solution.depth("sump.trap.1") > 0.2
 
 
 def test_pump_that_does_not_reach_says_so(demo):
-    weak = apply(demo, set_value("weak", ("returns", 0, "pump", "max_head"), 0.9))
+    weak = apply(demo, set_value("weak", ("devices", "return", "pump", "max_head"), 0.9))
     with pytest.raises(PumpTooWeak, match="does not reach Reading-room tank"):
         Analysis(weak).situation("running")
 
@@ -119,8 +120,8 @@ def test_warm_and_cold_agree(demo, solved):
 @given(st.floats(0.2, 0.26), st.floats(0.16, 0.24), st.floats(0.6, 1.0))
 def test_random_designs_balance(crest, level, speed):
     system = apply(reading_room(), set_value("crest", BED_CREST, round(crest, 4)))
-    system = apply(system, set_value("mark", ("devices", 0, "chambers", 4, "level"), round(level, 4)))
-    system = apply(system, set_value("speed", ("returns", 0, "pump", "speed"), round(speed, 2)))
+    system = apply(system, set_value("mark", ("devices", "sump", "chambers", 4, "level"), round(level, 4)))
+    system = apply(system, set_value("speed", ("devices", "return", "pump", "speed"), round(speed, 2)))
     analysis = Analysis(system)
     assert analysis.running.imbalance < 1e-11
     cut = analysis.situation("power_cut")

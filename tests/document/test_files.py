@@ -7,6 +7,7 @@ from pathlib import Path
 import jsonschema
 import pytest
 
+from devices_of import sumps
 from fuente.demo import cascade
 from fuente.document import files
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
@@ -60,14 +61,17 @@ def broken(demo: System) -> dict[str, bytes]:
         "not a number": good.replace('"stand": 0.8', '"stand": NaN').encode(),
         "twice": good.replace('"name": "Reading-room tank",\n "place"', '"name": "x",\n "name": "y",\n "place"').encode(),
         "unknown key": with_(wizard=True),
-        "negative": deep(-1.5, "tanks", 0, "length"),
-        "too large": deep(1e9, "tanks", 0, "height"),
-        "words for numbers": deep("wide", "tanks", 0, "width"),
-        "no tank": with_(tanks=[]),
-        "lost end": deep("attic", "returns", 0, "tank"),
-        "too long chambers": deep(0.9, "devices", 0, "chambers", 1, "width"),
-        "unknown pipe": deep("99-pn99", "overflows", 0, "drains", 0, "pipe"),
-        "same id": deep("socks", "devices", 0, "chambers", 1, "id"),
+        "negative": deep(-1.5, "devices", 0, "length"),
+        "too large": deep(1e9, "devices", 0, "height"),
+        "words for numbers": deep("wide", "devices", 0, "width"),
+        "no tank": with_(devices=base["devices"][1:2]),
+        "lost end": deep("attic", "devices", 3, "tank"),
+        "too long chambers": deep(0.9, "devices", 2, "chambers", 1, "width"),
+        "unknown pipe": deep("99-pn99", "devices", 1, "drains", 0, "pipe"),
+        "same id": deep("socks", "devices", 2, "chambers", 1, "id"),
+        "unknown kind": deep("barge", "devices", 2, "kind"),
+        "a kind that is an object": deep({"a": 1}, "devices", 2, "kind"),
+        "a device that is a word": with_(devices=["sump"]),
     }  # fmt: skip
 
 
@@ -152,7 +156,7 @@ def test_the_first_version_is_still_read():
     """This file was written by the first version and must open for ever."""
     old = load(HERE / "data" / "version-1.fuente")
     assert old.tanks[0].length == pytest.approx(1.5)
-    assert [c.role for c in old.devices[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
+    assert [c.role for c in sumps(old)[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
 
 
 def test_the_second_version_is_still_read():

@@ -5,11 +5,11 @@ from __future__ import annotations
 import math
 
 import pytest
-from fuente.study.pipe_blocked import pumped_outs
 
+from devices_of import FILTERS, air_supplies
 from fuente.catalogue import MEDIA
 from fuente.demo import cascade, lantern, nursery, reading_room, trough
-from fuente.devices import KINDS
+from fuente.devices.air_supply.plans import plan_air, pump_for, valves_edit
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.filtering import by_school
 from fuente.devices.schools import QUESTIONS
@@ -24,12 +24,8 @@ from fuente.study.analysis import Analysis
 from fuente.study.filters import (
     add_filter,
     add_to_many,
-    air_wishes,
     duplicate,
-    plan_air,
-    pump_for,
     take_out,
-    valves_edit,
 )
 from fuente.study.loads import loads
 from fuente.study.schools import effects
@@ -44,20 +40,20 @@ def codes(system):
 
 
 def made(kind, system, tank="tank"):
-    return KINDS[kind].first(new_site(system, tank))
+    return FILTERS[kind].first(new_site(system, tank))
 
 
 def test_a_first_filter_on_air_brings_its_pump_and_a_second_shares_it():
-    bare = System(tanks=(Tank(stand=0.5, height=0.4, length=0.8, width=0.35),))
+    bare = System(devices=(Tank(stand=0.5, height=0.4, length=0.8, width=0.35),))
     one = apply(bare, add_filter(bare, made("sponge", bare)))
-    assert len(one.airs) == 1
+    assert len(air_supplies(one)) == 1
     two = apply(one, add_filter(one, made("bottle_bed", one)))
-    assert [d.to for d in two.airs[0].drops] == ["sponge", "bottles"]
+    assert [d.to for d in air_supplies(two)[0].drops] == ["sponge", "bottles"]
     analysis = Analysis(two)
     group = analysis.airs["air"]
     group.exchange([analysis.running.level[c] for c in group.cells])
     got = dict(zip((d.lift.owner for d in group.supply.drops), group.air, strict=False))
-    assert got["bottles"] == pytest.approx(air_wishes(analysis, 0)["bottles"], rel=0.3)
+    assert got["bottles"] == pytest.approx(analysis.air_wish("bottles"), rel=0.3)
     assert not [f for f in findings(analysis) if f.rank is Rank.STOP]
 
 
@@ -72,10 +68,10 @@ def test_all_valves_set_give_each_what_it_wants():
     """Solved on the network, not estimated: after setting, each drop blows its wish within a twentieth."""
     system = nursery()
     analysis = Analysis(system)
-    plan = plan_air(analysis, 0)
-    after = Analysis(apply(system, valves_edit(0, system.airs[0], plan)))
-    wants = air_wishes(after, 0)
-    group = after.airs[system.airs[0].id]
+    plan = plan_air(air_supplies(system)[0], analysis)
+    after = Analysis(apply(system, valves_edit(air_supplies(system)[0], plan)))
+    wants = {d.to: after.air_wish(d.to) for d in air_supplies(system)[0].drops}
+    group = after.airs[air_supplies(system)[0].id]
     after.running  # noqa: B018
     group.exchange([after.running.level[c] for c in group.cells])
     for drop, air in zip(group.supply.drops, group.air, strict=False):
@@ -83,7 +79,12 @@ def test_all_valves_set_give_each_what_it_wants():
 
 
 def test_one_valve_wide_open_starves_the_others_and_says_whom():
-    analysis = Analysis(apply(nursery(), valves_edit(0, nursery().airs[0], plan_air(Analysis(nursery()), 0))))
+    analysis = Analysis(
+        apply(
+            nursery(),
+            valves_edit(air_supplies(nursery())[0], plan_air(air_supplies(nursery())[0], Analysis(nursery()))),
+        )
+    )
     state = analysis.situation("air_open")
     assert 0.05 < state.numbers["lost"] < 1
     names = {f.name for f in analysis.system.filters}
@@ -102,12 +103,12 @@ def test_duplicates_have_ids_and_air_of_their_own():
     system = nursery()
     spec = system.filter("bed-1")
     without = apply(system, take_out(system, system.filter("bed-5")))
-    assert all(d.to != "bed-5" for a in without.airs for d in a.drops)
+    assert all(d.to != "bed-5" for a in air_supplies(without) for d in a.drops)
     again = apply(without, duplicate(without, spec, ["tub-5"]))
     new = next(f for f in again.filters if f.tank == "tub-5" and f.kind == "bottle_bed")
     assert new.model_copy(update={"id": "x", "tank": "x"}) == spec.model_copy(update={"id": "x", "tank": "x"})
-    old = next(d for a in again.airs for d in a.drops if d.to == spec.id)
-    assert next(d for a in again.airs for d in a.drops if d.to == new.id).opening == old.opening
+    old = next(d for a in air_supplies(again) for d in a.drops if d.to == spec.id)
+    assert next(d for a in air_supplies(again) for d in a.drops if d.to == new.id).opening == old.opening
 
 
 def test_many_at_once():
@@ -141,7 +142,7 @@ def test_the_trough_runs_in_series_and_is_mended():
 
 def test_without_room_for_a_second_pipe_the_box_is_made_higher():
     """A low plant bed whose trough can give more than it can ever hold."""
-    system = apply(trough(), set_value("x", ("filters", 2, "height"), 0.36))
+    system = apply(trough(), set_value("x", ("devices", "plants", "height"), 0.36))
     finding = codes(system)["filter-pipe-blocked"]
     assert finding.action == "Higher box, second way out"
     after = apply(system, finding.edit)
@@ -151,7 +152,7 @@ def test_without_room_for_a_second_pipe_the_box_is_made_higher():
 
 def test_without_room_for_a_second_pipe_the_pump_is_stood_higher():
     """A tower with a low base over a small tank: the pump's intake is raised until it runs dry before the base is full."""
-    bare = System(tanks=(Tank(length=0.5, width=0.25, height=0.5, stand=0.8),))
+    bare = System(devices=(Tank(length=0.5, width=0.25, height=0.5, stand=0.8),))
     tower = made("trickle_tower", bare)
     low = tower.model_copy(
         update={
@@ -172,11 +173,11 @@ def test_without_room_for_a_second_pipe_the_pump_is_stood_higher():
 
 
 def test_only_what_a_pump_fills_can_flood_so():
-    assert [s.id for s in pumped_outs(trough())] == ["plants", "drums"]
-    bare = System(tanks=(Tank(stand=0.9),))
+    assert [key for key, _ in Analysis(trough()).pumped_outs()] == ["plants", "drums"]
+    bare = System(devices=(Tank(stand=0.9),))
     drums = apply(bare, add_filter(bare, made("drum_train", bare)))
     assert drums.filters[0].feed.way == "fall"
-    assert not pumped_outs(drums)
+    assert not Analysis(drums).pumped_outs()
     assert "pipe_blocked" not in Analysis(drums).names()
 
 
@@ -190,9 +191,9 @@ def test_taking_one_out_of_a_train_leads_the_others_past_it():
 def test_a_pipe_to_nowhere_is_a_sentence():
     system = trough()
     with pytest.raises(EntryError, match="Sieve leads from or to something that is not there"):
-        apply(system, set_value("x", ("filters", 0, "drain", "into"), "nowhere"))
+        apply(system, set_value("x", ("devices", "sieve", "drain", "into"), "nowhere"))
     with pytest.raises(EntryError, match="not there"):
-        apply(system, set_value("x", ("filters", 1, "drain", "into"), "drums"))
+        apply(system, set_value("x", ("devices", "drums", "drain", "into"), "drums"))
 
 
 def test_a_tank_s_overflow_can_fall_into_a_filter():
@@ -205,7 +206,7 @@ def test_a_tank_s_overflow_can_fall_into_a_filter():
             "drain": socks.drain.model_copy(update={"into": "sump", "way": "pump", "release": 0.4}),
         }
     )
-    joined = apply(system, Edit("x", (Change(("filters",), (socks,)), Change(("overflows", 0, "into"), socks.id))))
+    joined = apply(system, Edit("x", (Change(socks.path, socks), Change(("devices", "overflow", "into"), socks.id))))
     running = Analysis(joined).running
     over = sum(q for k, q in running.flow.items() if k.startswith("overflow") and "drain" in k)
     assert running.flow[f"{socks.id}.felt"] == pytest.approx(over, rel=1e-6)
@@ -230,7 +231,7 @@ def test_stock_by_length_is_a_feed_only_where_none_is_given():
     assert live_weight(0.1) == pytest.approx(0.0125)
     assert tank.fed * DAY == pytest.approx(20 * 0.0125 * 0.02)
     assert tank.model_copy(update={"feed": 1e-8}).fed == 1e-8
-    system = System(tanks=(tank,))
+    system = System(devices=(tank,))
     assert loads(Analysis(apply(system, add_filter(system, made("sponge", system)))))[0].nitrogen == pytest.approx(
         ammonia_made(tank.fed, tank.protein)
     )
@@ -257,15 +258,15 @@ def test_own_media_are_used_changed_everywhere_and_kept():
     system = trough()
     lava = OwnMedium(name="Lava", kind="carrier", surface=380.0)
     system = apply(system, add_own(system.media, lava))
-    system = apply(system, set_value("x", ("filters", 1, "drums", 2, "medium"), lava.id))
-    assert uses_of(system, lava.id) == [("filters", 1, "drums", 2, "medium")]
+    system = apply(system, set_value("x", ("devices", "drums", "drums", 2, "medium"), lava.id))
+    assert uses_of(system, lava.id) == [("devices", "drums", "drums", 2, "medium")]
     before = loads(Analysis(system))[0].have
     denser = OwnMedium(**{**lava.figures(), "surface": 760.0})
     assert denser.id != lava.id
     changed = apply(system, change_own(system, lava, denser))
     assert loads(Analysis(changed))[0].have - before == pytest.approx(380.0 * 0.06)
     assert apply(changed, remove_own(changed.media, denser)) == changed  # what is used stays
-    unused = apply(changed, set_value("x", ("filters", 1, "drums", 2, "medium"), "wheel_10"))
+    unused = apply(changed, set_value("x", ("devices", "drums", "drums", 2, "medium"), "wheel_10"))
     assert not apply(unused, remove_own(unused.media, denser)).media
     again = System.model_validate_json(changed.model_dump_json())
     assert again == changed
@@ -276,17 +277,17 @@ def test_own_media_are_used_changed_everywhere_and_kept():
 
 def test_an_own_medium_of_another_design_comes_along_when_it_is_chosen():
     lava = OwnMedium(name="Lava of another design", kind="carrier", surface=410.0)
-    system = apply(trough(), set_value("x", ("filters", 1, "drums", 2, "medium"), lava.id))
+    system = apply(trough(), set_value("x", ("devices", "drums", "drums", 2, "medium"), lava.id))
     assert system.media == (lava,)
 
 
 @pytest.mark.parametrize("question", QUESTIONS)
 def test_every_school_of_every_kind_makes_a_layout(question):
     """A school never leaves a builder without a first layout, in a usual tank."""
-    system = System(tanks=(Tank(length=1.0, width=0.5, height=0.5, stand=0.85, feed=6e-3 / DAY),))
+    system = System(devices=(Tank(length=1.0, width=0.5, height=0.5, stand=0.85, feed=6e-3 / DAY),))
     site = new_site(system, "tank")
     differs = False
-    for kind in KINDS.values():
+    for kind in FILTERS.values():
         if question in kind.schools:
             rows = by_school(kind, site, question, UnitSystem.METRIC)
             assert [name for name, _ in rows] == [name for _, name in QUESTIONS[question][1]]
@@ -321,7 +322,7 @@ def test_carriers_that_stand_count_by_school():
     train = trough().filters[1]
     stirred = train.drums[2].model_copy(update={"role": "stirred"})
     standing = train.model_copy(update={"drums": (*train.drums[:2], stirred)})
-    system = apply(trough(), Edit("x", (Change(("filters",), (trough().filters[0], standing, trough().filters[2])),)))
+    system = apply(trough(), Edit("x", (Change(standing.path, standing),)))
     living = apply(system, set_value("x", ("schools", "still"), "living"))
     strained, lived = loads(Analysis(system))[0].have, loads(Analysis(living))[0].have
     assert lived - strained == pytest.approx(0.06 * 500 / 3)

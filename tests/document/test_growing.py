@@ -1,8 +1,9 @@
 """Edits by which a single tank becomes a system of more: each is undone by its like, runs, and keeps its water."""
 
 import pytest
-from fuente.document.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
 
+from devices_of import hang_ons, overflows, returns, sumps, top_ups
+from fuente.devices.recipes.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
 from fuente.document.system import apply
 from fuente.errors import EntryError
 from fuente.findings import findings
@@ -11,20 +12,20 @@ from fuente.study.analysis import Analysis
 
 
 def test_a_hang_on_takes_the_box_s_place_and_gives_it_back(demo, solved):
-    hung = Analysis(apply(demo, hang_on_instead(demo, 0)))
+    hung = Analysis(apply(demo, hang_on_instead(demo.by_id, "overflow")))
     assert hung.running.kind_flow("siphon") == pytest.approx(hung.running.kind_flow("pump"), rel=1e-9)
     assert hung.running.kind_flow("pump") == pytest.approx(solved.running.kind_flow("pump"), rel=0.03)
     assert not {f.code for f in findings(hung)} & {"siphon-breaks", "running-spill", "no-state"}
     assert "low air hole" not in " ".join(f.text for f in findings(hung))
-    boxed = Analysis(apply(hung.system, box_instead(hung.system, 0)))
-    assert boxed.system.hang_ons == ()
+    boxed = Analysis(apply(hung.system, box_instead(hung.system.by_id, "hang-on")))
+    assert hang_ons(boxed.system) == ()
     assert boxed.running.imbalance < 1e-12
 
 
 def test_more_water_over_one_way_out_is_a_stop(demo):
     """A second sump holds more than the tank can take: blocked, the hang-on has no emergency beside it."""
-    hung = apply(demo, hang_on_instead(demo, 0))
-    more = Analysis(apply(hung, sump_in_front(hung, "sump")))
+    hung = apply(demo, hang_on_instead(demo.by_id, "overflow"))
+    more = Analysis(apply(hung, sump_in_front(hung.by_id, "sump")))
     codes = {f.code: f for f in findings(more)}
     spilled = more.situation("drain_blocked").numbers["spilled"]
     assert spilled > 1e-3
@@ -36,9 +37,9 @@ def test_more_water_over_one_way_out_is_a_stop(demo):
 
 
 def test_a_sump_in_front_takes_the_drains(demo):
-    grown = Analysis(apply(demo, sump_in_front(demo, "sump")))
-    assert [d.id for d in grown.system.devices] == ["sump-2", "sump"]
-    assert grown.system.overflows[0].into == "sump-2"
+    grown = Analysis(apply(demo, sump_in_front(demo.by_id, "sump")))
+    assert [d.id for d in sumps(grown.system)] == ["sump-2", "sump"]
+    assert overflows(grown.system)[0].into == "sump-2"
     run = grown.running
     assert run.flow["join.line"] == pytest.approx(run.kind_flow("pump"), rel=1e-9)
     assert run.level["sump-2.rest"] > run.level["sump.socks.0"]
@@ -48,8 +49,8 @@ def test_a_sump_in_front_takes_the_drains(demo):
 
 
 def test_a_return_becomes_a_manifold_that_takes_a_loop(demo, solved):
-    grown = Analysis(apply(demo, manifold_instead(demo, 0)))
-    assert grown.system.returns == ()
+    grown = Analysis(apply(demo, manifold_instead(demo.by_id, "return")))
+    assert returns(grown.system) == ()
     assert grown.running.kind_flow("branch") == pytest.approx(solved.running.kind_flow("pump"), rel=0.15)
     card = next(s for s in stations(grown) if s.id == "manifold")
     looped = Analysis(apply(grown.system, dict(card.commands())["Add a steriliser loop"]))
@@ -71,5 +72,5 @@ def test_a_drip_brings_its_way_to_waste(demo):
     card = next(s for s in stations(Analysis(topped)) if s.id == "top-up-1")
     source = next(c for c in card.choices if c.label == "From")
     dripping = apply(topped, source.make("drip"))
-    assert dripping.top_ups[0].waste
-    assert Analysis(dripping).running.kind_flow("waste") == pytest.approx(dripping.top_ups[0].drip, rel=1e-6)
+    assert top_ups(dripping)[0].waste
+    assert Analysis(dripping).running.kind_flow("waste") == pytest.approx(top_ups(dripping)[0].drip, rel=1e-6)

@@ -4,13 +4,15 @@ import dataclasses
 import json
 
 import pytest
-from fuente.document.racks import Rack, add_rack
-from fuente.study.valves import set_valves
 
 from amounts import LPH
+from devices_of import headers, manifolds, standpipes, swapped, top_ups, without
 from fuente.demo import DEMOS, back_room, cascade
 from fuente.demo.back_room import joined_sumps
+from fuente.devices.base import Edit
+from fuente.devices.edits import taken_out
 from fuente.devices.manifold.network import branch_id
+from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.files import parse, text_of
 from fuente.document.system import FORMAT_VERSION, apply, set_value
@@ -19,8 +21,9 @@ from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.network.ducts import Ducts
 from fuente.shown.racks import RACK
-from fuente.shown.section import section, tank_shares
-from fuente.shown.stations import stations, without
+from fuente.shown.section import section
+from fuente.shown.shares import tank_shares
+from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.lowering import bodies, lower
 from fuente.units import UnitSystem
@@ -33,7 +36,9 @@ def rack():
 
 def small(rows=2, columns=3):
     """A rack of a few tanks, quicker to solve in every situation."""
-    edit = add_rack(joined_sumps(), Rack(rows=rows, columns=columns, device="pumping", name="Rack", angle=50.0), True)
+    edit = add_rack(
+        joined_sumps().by_id, Rack(rows=rows, columns=columns, device="pumping", name="Rack", angle=50.0), True
+    )
     return apply(joined_sumps(), edit)
 
 
@@ -44,15 +49,15 @@ def turns(analysis):
 
 def test_a_rack_is_entered_at_once():
     before = joined_sumps()
-    edit = add_rack(before, Rack(rows=3, columns=5, device="pumping", name="Wall"), replace=True)
+    edit = add_rack(before.by_id, Rack(rows=3, columns=5, device="pumping", name="Wall"), replace=True)
     made = apply(before, edit)
-    assert len(made.tanks) == len(made.standpipes) == 15
-    assert [len(row.branches) for row in made.manifolds[0].rows] == [5, 5, 5]
-    assert made.headers[0].into == "settling"  # the filter that water meets first
+    assert len(made.tanks) == len(standpipes(made)) == 15
+    assert [len(row.branches) for row in manifolds(made)[0].rows] == [5, 5, 5]
+    assert headers(made)[0].into == "settling"  # the filter that water meets first
     assert len({t.stand for t in made.tanks}) == 3
-    more = apply(made, add_rack(made, Rack(rows=2, columns=2, device="pumping", name="Wall")))
+    more = apply(made, add_rack(made.by_id, Rack(rows=2, columns=2, device="pumping", name="Wall")))
     assert len(more.tanks) == 19
-    assert len({m.id for m in more.manifolds}) == 2
+    assert len({m.id for m in manifolds(more)}) == 2
     assert more.tanks[:15] == made.tanks
     assert min(t.offset for t in more.tanks[15:]) > max(
         t.offset + t.length for t in made.tanks
@@ -63,7 +68,7 @@ def test_a_new_rack_starts_near_its_turnover():
     """Valves are set row by row from heights alone: the network then finds every tank within a quarter of the wish."""
     for rows, columns in ((2, 3), (4, 6), (6, 10)):
         system = apply(
-            joined_sumps(), add_rack(joined_sumps(), Rack(rows=rows, columns=columns, device="pumping"), True)
+            joined_sumps(), add_rack(joined_sumps().by_id, Rack(rows=rows, columns=columns, device="pumping"), True)
         )
         got = turns(Analysis(system)).values()
         assert min(got) > 2.6
@@ -79,7 +84,7 @@ def test_a_new_rack_starts_near_its_turnover():
 )  # fmt: skip
 def test_what_cannot_stand_is_a_sentence(change, words):
     with pytest.raises(EntryError, match=words):
-        add_rack(joined_sumps(), dataclasses.replace(Rack(device="pumping"), **change))
+        add_rack(joined_sumps().by_id, dataclasses.replace(Rack(device="pumping"), **change))
 
 
 def test_every_flow_adds_up(rack):
@@ -105,7 +110,7 @@ def test_low_and_near_tanks_take_more(rack):
 
 
 def test_valves_give_every_tank_its_turnover(rack):
-    plan = set_valves(rack, 0, 3 / 3600)
+    plan = rack.balance("rack-manifold", 3 / 3600)
     assert plan.share == 1.0
     got = turns(Analysis(apply(rack.system, plan.edit), rack))
     assert min(got.values()) == pytest.approx(3.0, rel=0.04)  # handles stand on half degrees
@@ -113,7 +118,7 @@ def test_valves_give_every_tank_its_turnover(rack):
 
 
 def test_a_pump_that_is_too_weak_gives_all_the_same_share(rack):
-    plan = set_valves(rack, 0, 9 / 3600)
+    plan = rack.balance("rack-manifold", 9 / 3600)
     assert 0.3 < plan.share < 0.9
     assert plan.limit
     got = turns(Analysis(apply(rack.system, plan.edit), rack))
@@ -123,7 +128,7 @@ def test_a_pump_that_is_too_weak_gives_all_the_same_share(rack):
 
 def test_a_side_loop_takes_its_share():
     analysis = Analysis(cascade())
-    plan = set_valves(analysis, 0, 6 / 3600)
+    plan = analysis.balance("return", 6 / 3600)
     done = Analysis(apply(analysis.system, plan.edit), analysis)
     share = done.running.flow["return.uv"] / done.running.kind_flow("pump")
     assert share == pytest.approx(0.15, rel=0.06)
@@ -149,7 +154,7 @@ def test_each_situation_keeps_the_water(rack):
 
 def test_a_power_cut_takes_every_tank_to_its_drain(rack):
     cut = rack.situation("power_cut").solution
-    for pipe in rack.system.standpipes:
+    for pipe in standpipes(rack.system):
         tank = rack.system.tank(pipe.tank)
         assert cut.level[tank.id] <= tank.floor + pipe.mouth + 2e-4
         assert cut.level[tank.id] > tank.floor + pipe.mouth - 0.006  # an air hole stops the siphon over the manifold
@@ -160,7 +165,7 @@ def test_without_air_holes_high_tanks_run_into_low_ones():
     system = small()
     for r in range(2):
         for k in range(3):
-            where = ("manifolds", 0, "rows", r, "branches", k)
+            where = ("devices", "rack-manifold", "rows", r, "branches", k)
             system = apply(system, set_value("x", (*where, "air_hole"), 0.0))
             system = apply(system, set_value("x", (*where, "mouth"), 0.1))
     bare = Analysis(system)
@@ -188,20 +193,20 @@ def test_one_body_of_water_has_one_mark(rack):
     network = rack.network
     assert len(bodies(network)) == 1
     assert list(network.marks) == ["pumping.pump"]
-    alone = rack.system.model_copy(update={"standpipes": rack.system.standpipes[1:]})
-    manifold = alone.manifolds[0]
+    alone = without(rack.system, standpipes(rack.system)[0].id)
+    manifold = manifolds(alone)[0]
     row = manifold.rows[0].model_copy(update={"branches": manifold.rows[0].branches[1:]})
-    alone = alone.model_copy(update={"manifolds": (manifold.model_copy(update={"rows": (row, *manifold.rows[1:])}),)})
+    alone = swapped(alone, manifold.model_copy(update={"rows": (row, *manifold.rows[1:])}))
     marks = lower(alone).marks  # a tank that nothing feeds and nothing drains stands where it was filled
     assert set(marks) == {"rack-1-1", "pumping.pump"}
     assert marks["rack-1-1"] == pytest.approx(0.705 + 0.9 * 0.295)
 
 
 def test_a_tank_is_taken_out_with_all_that_hangs_on_it(rack):
-    less = apply(rack.system, without(rack.system, "rack-2-3"))
+    less = apply(rack.system, Edit("x", taken_out(rack.system.devices, (rack.system.tank("rack-2-3"),))))
     assert len(less.tanks) == 23
-    assert all(s.tank != "rack-2-3" for s in less.standpipes)
-    row = less.manifolds[0].rows[1]
+    assert all(s.tank != "rack-2-3" for s in standpipes(less))
+    row = manifolds(less)[0].rows[1]
     assert [b.tank for b in row.branches] == ["rack-2-1", "rack-2-2", "rack-2-4", "rack-2-5", "rack-2-6"]
     assert row.branches[2].spacing == pytest.approx(2 * 0.62)
     assert Analysis(less).running.imbalance < 1e-12
@@ -211,7 +216,7 @@ def test_a_drip_runs_over_to_waste():
     """What drips in less what evaporates goes to waste; the overflow, not the mark, holds the level."""
     system = cascade()
     drip = TopUp(id="drip", into="lower", source="drip", drip=50e-3 / 86400, waste=True, waste_mouth=0.22)
-    system = system.model_copy(update={"top_ups": (drip,)})
+    system = swapped(without(system, top_ups(system)[0].id), drip)
     analysis = Analysis(system)
     assert analysis.network.marks == {}
     run = analysis.running
@@ -222,7 +227,7 @@ def test_a_drip_runs_over_to_waste():
 
 
 def test_top_up_lengthens_the_days_to_dry():
-    with_it, without_it = Analysis(cascade()), Analysis(cascade().model_copy(update={"top_ups": ()}))
+    with_it, without_it = Analysis(cascade()), Analysis(without(cascade(), top_ups(cascade())[0].id))
     days = [a.situation("evaporated").numbers["days"] / 86400 for a in (with_it, without_it)]
     rate = with_it.situation("evaporated").numbers["rate"]
     assert days[0] - days[1] == pytest.approx(0.025 / rate, rel=1e-6)
@@ -248,7 +253,7 @@ def test_stations_of_a_rack_follow_the_chosen_tank(rack):
     assert ids[:2] == [RACK + "rack", "rack-3-2"]
     assert "rack-1-1" not in ids
     card = rows[1]
-    assert card.values["flow"] == pytest.approx(rack.running.flow[branch_id(rack.system.manifolds[0], "rack-3-2")])
+    assert card.values["flow"] == pytest.approx(rack.running.flow[branch_id(manifolds(rack.system)[0], "rack-3-2")])
     labels = [c.label for c in card.choices if not c.fold]
     assert len(labels) <= 10
     assert labels[0] == "Valve turned from open"
@@ -273,14 +278,14 @@ def test_findings_read_well_in_both_units(rack):
 
 
 def test_a_tank_that_must_stay_apart_is_named():
-    system = apply(small(), set_value("x", ("tanks", 4, "apart"), True))
+    system = apply(small(), set_value("x", ("devices", "rack-2-2", "apart"), True))
     (found,) = [f for f in findings(Analysis(system)) if f.code == "shared-water"]
     assert found.owner == system.tanks[4].id
     assert "5 others" in found.text
 
 
 def test_a_header_that_is_too_narrow_backs_up():
-    narrow = apply(small(), set_value("x", ("headers", 0, "pipe"), "25-pn10"))
+    narrow = apply(small(), set_value("x", ("devices", "rack-drain", "pipe"), "25-pn10"))
     analysis = Analysis(narrow)
     found = {f.code: f for f in findings(analysis)}
     assert found["header-full"].rank == 0
@@ -295,7 +300,7 @@ def test_a_header_that_is_too_narrow_backs_up():
 
 def test_a_valve_turned_shut_passes_nothing(rack):
     """A valve turned shut passes nothing; its tank still stands where the drain leaves it."""
-    shut = apply(rack.system, set_value("x", ("manifolds", 0, "rows", 0, "branches", 0, "angle"), 90.0))
+    shut = apply(rack.system, set_value("x", ("devices", "rack-manifold", "rows", 0, "branches", 0, "angle"), 90.0))
     analysis = Analysis(shut, rack)
     assert analysis.running.flow["rack-manifold.to.rack-1-1"] == 0.0
     assert analysis.running.kind_flow("pump") > 3000 * LPH

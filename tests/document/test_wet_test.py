@@ -5,10 +5,11 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from devices_of import overflows
 from fuente.demo import reading_room
 from fuente.errors import EntryError
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Fault, broken, fits, read_fault
+from fuente.study.faults import KINDS, Fault, fits, read_fault
 from fuente.study.trials import standard_trials, trials
 from fuente.study.wet_test import run, solution_at
 
@@ -86,7 +87,7 @@ def test_trials_judge_the_demo_and_the_mended_demo(demo):
 def test_without_emergency_the_trial_closes_the_drain(demo):
     from fuente.document.system import apply, set_value
 
-    alone = apply(demo, set_value("x", ("overflows", 0, "drains"), demo.overflows[0].drains[:1]))
+    alone = apply(demo, set_value("x", ("devices", "overflow", "drains"), overflows(demo)[0].drains[:1]))
     assert any(t.faults[0].kind == "all-drains-block" for t in standard_trials(Analysis(alone)))
 
 
@@ -129,5 +130,5 @@ def test_any_faults_keep_the_water(faults):
     volumes = test.history.volumes
     assert np.isfinite(volumes).all()
     assert np.abs(volumes.sum(axis=1) - volumes[0].sum()).max() <= 1e-9 * volumes[0].sum()
-    floors = np.array([c.floor for c in broken(analysis, ()).cells])
+    floors = np.array([c.floor for c in test.history.network.cells])
     assert (test.history.levels >= floors - 1e-6).all()

@@ -48,7 +48,7 @@ def test_every_situation_can_be_drawn(solved, name):
 
 
 def test_water_never_stands_over_a_wall(solved):
-    sump = solved.sump
+    sump = solved.system.device("sump")
     for name in TITLES:
         made = section(solved, solved.situation(name))
         for shape in made.shapes:

@@ -2,6 +2,7 @@
 
 import pytest
 
+from devices_of import overflows
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.sump.spec import Pad
 from fuente.document.system import System, apply, set_value
@@ -9,7 +10,7 @@ from fuente.findings import findings, judge
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 
-LEVEL = ("devices", 0, "chambers", 4, "level")
+LEVEL = ("devices", "sump", "chambers", 4, "level")
 
 
 def found(system: System, code: str):
@@ -34,19 +35,19 @@ CASES = [
     ("evaporation", LEVEL, 0.11),
     ("turnover", ("space", "turnover"), 12 / 3600),
     ("turnover-high", ("space", "turnover"), 3 / 3600),
-    ("gap-fast", ("devices", 0, "chambers", 3, "under", "gap"), 0.008),
-    ("carriers-escape", ("devices", 0, "chambers", 2, "exit", "teeth"), 0.0),
-    ("carriers-escape", ("devices", 0, "chambers", 2, "exit", "gap"), 0.03),
-    ("bed-full", ("devices", 0, "chambers", 2, "fill", "volume"), 0.02),
-    ("tank-full", ("overflows", 0, "crest"), 0.518),
-    ("siphon-gulps", ("overflows", 0, "drains", 0, "valve"), 1.0),
-    ("emergency-wet", ("overflows", 0, "drains", 2, "mouth"), 0.36),
-    ("sump-wall", ("devices", 0, "thickness"), 0.006),
-    ("tank-wall", ("tanks", 0, "thickness"), 0.008),
+    ("gap-fast", ("devices", "sump", "chambers", 3, "under", "gap"), 0.008),
+    ("carriers-escape", ("devices", "sump", "chambers", 2, "exit", "teeth"), 0.0),
+    ("carriers-escape", ("devices", "sump", "chambers", 2, "exit", "gap"), 0.03),
+    ("bed-full", ("devices", "sump", "chambers", 2, "fill", "volume"), 0.02),
+    ("tank-full", ("devices", "overflow", "crest"), 0.518),
+    ("siphon-gulps", ("devices", "overflow", "drains", 0, "valve"), 1.0),
+    ("emergency-wet", ("devices", "overflow", "drains", 2, "mouth"), 0.36),
+    ("sump-wall", ("devices", "sump", "thickness"), 0.006),
+    ("tank-wall", ("devices", "tank", "thickness"), 0.008),
     ("space", ("space", "length"), 0.85),
-    ("return-fast", ("returns", 0, "pipe"), "20-pn16"),
-    ("air-hole-dry", ("returns", 0, "outlets", 0, "hole_height"), 0.53),
-    ("outlet-dry", ("returns", 0, "outlets", 1, "height"), 0.55),
+    ("return-fast", ("devices", "return", "pipe"), "20-pn16"),
+    ("air-hole-dry", ("devices", "return", "outlets", 0, "hole_height"), 0.53),
+    ("outlet-dry", ("devices", "return", "outlets", 1, "height"), 0.55),
     ("mark-above-crest", LEVEL, 0.27),
 ]
 
@@ -78,13 +79,13 @@ def test_button_mends_it(demo, code, path, value):
 
 def test_fine_before_coarse(demo):
     pads = (Pad(ppi=45, thickness=0.05, height=0.33), Pad(ppi=20, thickness=0.05, height=0.33))
-    system = changed(demo, ("devices", 0, "chambers", 1, "pads"), pads)
+    system = changed(demo, ("devices", "sump", "chambers", 1, "pads"), pads)
     finding = found(system, "pad-order")
     assert found(apply(system, finding.edit), "pad-order") is None
 
 
 def test_clogged_pads_overtop_and_cleaning_mends(demo):
-    edit = Edit("clog", tuple(Change(("devices", 0, "chambers", 1, "pads", k, "dirt"), 80.0) for k in range(3)))
+    edit = Edit("clog", tuple(Change(("devices", "sump", "chambers", 1, "pads", k, "dirt"), 80.0) for k in range(3)))
     system = apply(demo, edit)
     finding = next(f for f in judge(system) if f.code == "overtops" and f.owner == "sump.foam")
     assert finding.values["flow"] > 0
@@ -92,24 +93,24 @@ def test_clogged_pads_overtop_and_cleaning_mends(demo):
 
 
 def test_a_leak_on_the_floor_is_a_stop(demo):
-    finding = found(changed(demo, ("returns", 0, "outlets", 1, "height"), 0.25), "no-air-hole")
+    finding = found(changed(demo, ("devices", "return", "outlets", 1, "height"), 0.25), "no-air-hole")
     assert finding.rank is Rank.STOP
     assert finding.values["spilled"] > 0.02
 
 
 def test_blocked_without_emergency_on_a_full_tank(demo):
-    system = changed(demo, ("overflows", 0, "drains"), demo.overflows[0].drains[:2])
-    system = changed(system, ("overflows", 0, "crest"), 0.515)
-    system = changed(system, ("devices", 0, "chambers", 4, "level"), 0.24)
+    system = changed(demo, ("devices", "overflow", "drains"), overflows(demo)[0].drains[:2])
+    system = changed(system, ("devices", "overflow", "crest"), 0.515)
+    system = changed(system, ("devices", "sump", "chambers", 4, "level"), 0.24)
     finding = found(system, "drain-blocked")
     assert finding.rank is Rank.STOP
     assert "Add emergency" in finding.action
     mended = apply(system, finding.edit)
-    assert [d.role for d in mended.overflows[0].drains] == ["siphon", "open", "emergency"]
+    assert [d.role for d in overflows(mended)[0].drains] == ["siphon", "open", "emergency"]
 
 
 def test_a_pump_too_weak_is_one_stop(demo):
-    system = changed(demo, ("returns", 0, "pump", "max_head"), 0.9)
+    system = changed(demo, ("devices", "return", "pump", "max_head"), 0.9)
     first = judge(system)[0]
     assert first.rank is Rank.STOP
     assert "does not reach" in first.text

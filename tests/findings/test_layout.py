@@ -4,6 +4,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from devices_of import sumps
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import Space
@@ -20,7 +21,7 @@ def test_a_usual_tank_is_laid_out_without_a_fix():
     made = lay_out(tank(), Space(length=1.1, depth=0.45, height=0.7), Wishes())
     assert made.unmet == ()
     assert [f for f in judge(made.system) if f.rank < Rank.CONSIDER] == []
-    sump = made.system.devices[0]
+    sump = sumps(made.system)[0]
     assert sump.length <= 1.1
     assert sump.width <= 0.45
     assert sump.height <= 0.5
@@ -42,7 +43,7 @@ def test_thin_walls_of_the_tank_come_back_with_their_number():
 def test_proposals_differ_and_can_be_stopped():
     space = Space(length=1.1, depth=0.45, height=0.7)
     made = proposals(tank(), space, Wishes())
-    assert len({tuple(c.role for c in p.system.devices[0].chambers) for p in made}) == len(made) >= 3
+    assert len({tuple(c.role for c in sumps(p.system)[0].chambers) for p in made}) == len(made) >= 3
     told = []
     proposals(tank(), space, Wishes(), lambda share: told.append(share) or len(told) < 3)
     assert len(told) <= 5

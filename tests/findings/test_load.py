@@ -2,6 +2,7 @@
 
 import pytest
 
+from devices_of import sumps
 from fuente.demo import cascade
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
@@ -13,7 +14,7 @@ DAY = 86400.0
 
 
 def fed(demo, grams):
-    return Analysis(apply(demo, set_value("x", ("tanks", 0, "feed"), grams * 1e-3 / DAY)))
+    return Analysis(apply(demo, set_value("x", ("devices", "tank", "feed"), grams * 1e-3 / DAY)))
 
 
 def codes(analysis):
@@ -42,7 +43,7 @@ def test_carriers_are_added_up_to_two_thirds(demo):
     found = codes(fed(demo, 400))["surface-short"]
     assert found.action == "Add carriers"
     (change,) = found.edit.changes
-    assert change.value > demo.devices[0].chambers[2].fill.volume
+    assert change.value > sumps(demo)[0].chambers[2].fill.volume
     assert change.value <= 2 / 3 * 0.22 * 0.384 * 0.27 + 1e-4
 
 
@@ -59,6 +60,6 @@ def test_the_card_says_what_the_feed_makes():
 
 
 def test_the_load_is_judged_once_for_two_sumps():
-    system = apply(cascade(), set_value("x", ("tanks", 0, "feed"), 900e-3 / DAY))
+    system = apply(cascade(), set_value("x", ("devices", "tank", "feed"), 900e-3 / DAY))
     found = [f for f in findings(Analysis(system)) if f.code == "surface-short"]
     assert len(found) == 1

@@ -12,13 +12,13 @@ from PySide6.QtWidgets import QLabel
 
 from fuente.devices import KINDS, register
 from fuente.devices.base import Change, Edit, Finding, Fragment, Part, Parts, Rank, Reading, Station, Task, measured
-from fuente.devices.filtering import FilterSpec, Kind, choices_of
+from fuente.devices.filtering import FilterKind, FilterSpec, choices_of
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.network.beds import Bed, hole_loss
-from fuente.network.model import Cell, LevelCurve, Link
+from fuente.network.model import Cell, LevelCurve, Link, WayKind
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
@@ -33,6 +33,11 @@ class Basket(FilterSpec):
     name: str = Field("Moss basket", max_length=80)
     at: float = measured(0.05, "length", "From the left wall", 0.0, 5.0)
     length: float = measured(0.12, "length", "Length", 0.02, 1.0)
+
+    @property
+    def span_inside(self):
+        return self.at, self.at + self.length
+
     push: float = measured(120e-3 / 3600, "flow", "Its paddle pushes", 0.0, 1.0)
 
 
@@ -52,22 +57,30 @@ def lower(spec, site):
     cell = Cell(f"{spec.id}.in", spec.name, floor, rim, LevelCurve.prism(floor, rim, spec.length * 0.1), owner=spec.id)
     links = (
         Link(
-            f"{spec.id}.bed", "Into the moss", site.tank.id, cell.id, Bed(floor, 0.1, hole_loss(4e-4)), "pad", spec.id
+            f"{spec.id}.bed",
+            "Into the moss",
+            site.tank.id,
+            cell.id,
+            Bed(floor, 0.1, hole_loss(4e-4)),
+            WayKind.PAD,
+            spec.id,
         ),
-        Link(f"{spec.id}.out", "Paddle", cell.id, site.tank.id, Paddle(spec.push, floor), "lift", spec.id),
+        Link(f"{spec.id}.out", "Paddle", cell.id, site.tank.id, Paddle(spec.push, floor), WayKind.LIFT, spec.id),
     )
     return Fragment(
         (cell,), links, {"in": cell.id}, {}, (), ((site.tank.id, floor, rim, spec.length * 0.1 * (rim - floor)),)
     )
 
 
-def card(spec, site, solution, path):
+def card(spec, site, study, solution):
+    path = spec.path
     flow = solution.flow[f"{spec.id}.out"]
-    return Station(spec.id, spec.name, "{q:flow} through the moss", {"q": flow}, big=(Reading("through it", flow, "flow"),),
-                   choices=choices_of(spec, path, "length push at"), readings=(), why=Reading("Why", flow, "flow", "It is pushed."))  # fmt: skip
+    return (Station(spec.id, spec.name, "{q:flow} through the moss", {"q": flow}, big=(Reading("through it", flow, "flow"),),
+                   choices=choices_of(spec, path, "length push at"), readings=(), why=Reading("Why", flow, "flow", "It is pushed.")),)  # fmt: skip
 
 
-def sketch(spec, site, solution, path):
+def sketch(spec, site, look):
+    path = spec.path
     x = (site.tank.offset + spec.at) * 1000
     shape = box(x, site.tank.floor * 1000, x + spec.length * 1000, site.tank.floor * 1000 + 150, "media", spec.id)
     grip = Handle(
@@ -84,18 +97,19 @@ def sketch(spec, site, solution, path):
     return Drawing((shape,), (grip,))
 
 
-def judge(spec, site, solution, path):
+def judge(spec, site, study):
+    path = spec.path
     if spec.push < 200e-3 / 3600:
         yield Finding("moss-slow", Rank.FIX, "The moss gets {q:flow}; it wants twice that.", "Moss that stands still rots.", spec.id, {"q": spec.push}, "Push harder",
                       Edit("Push harder", (Change((*path, "push"), 240e-3 / 3600),)))  # fmt: skip
 
 
-KIND = Kind(
+KIND = FilterKind(
     id="moss_basket", name="Basket of moss", said="Moss in a basket, and a paddle.", glyph="plant", spec=Basket,
     first=lambda site: Basket(id=site.new_id("moss"), tank=site.tank.id), lower=lower, card=card, sketch=sketch,
     parts=lambda spec, site, solution: Parts((), (Part(f"{spec.id}.moss", "Living moss", 2, "handful", "Media", "", ""),), ()),
-    care=lambda spec, solution: (Task(f"{spec.id}.trim", "Trim the moss", 1e6, "It grows.", spec.id),),
-    judge=lambda spec, site, solution, path: tuple(judge(spec, site, solution, path)),
+    care=lambda spec, site, solution: (Task(f"{spec.id}.trim", "Trim the moss", 1e6, "It grows.", spec.id),),
+    judge=judge,
     size=lambda spec: ("long", spec.length, "length"), surface=lambda spec, schools: spec.length * 10,
 )  # fmt: skip
 
@@ -115,7 +129,7 @@ def test_it_is_solved_drawn_judged_ordered_and_kept(moss, demo):
     assert analysis.running.flow["moss.bed"] == pytest.approx(120e-3 / 3600, rel=1e-6)
     drawing = section(analysis, analysis.situation("power_cut"))
     assert any(getattr(s, "owner", "") == "moss" for s in drawing.shapes)
-    assert any(h.path == ("filters", 0, "length") for h in drawing.handles)
+    assert any(h.path == ("devices", "moss", "length") for h in drawing.handles)
     finding = next(f for f in findings(analysis) if f.code == "moss-slow")
     mended = Analysis(apply(system, finding.edit))
     assert not [f for f in findings(mended) if f.code == "moss-slow"]
@@ -135,7 +149,7 @@ def test_an_unknown_kind_and_a_second_of_a_name_are_sentences(moss, demo):
         .model_dump_json()
         .replace("moss_basket", "moss_cask")
     )
-    with pytest.raises(ValueError, match="no kind of filter “moss_cask”"):
+    with pytest.raises(ValueError, match="no kind of device “moss_cask”"):
         System.model_validate_json(text)
 
 

@@ -7,6 +7,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from ui_hands import type_into
 
+from devices_of import returns
 from fuente.ui.fields import ChoiceBox, CurveEdit, DimensionsEdit, QuantityEdit, TextEdit, fittings_words
 from fuente.units import UnitSystem
 
@@ -129,5 +130,5 @@ def test_curve_points(qtbot):
 
 
 def test_fittings_in_words(demo):
-    assert fittings_words(demo.returns[0].fittings) == "3 × Elbow 90°, Union, Ball valve"
+    assert fittings_words(returns(demo)[0].fittings) == "3 × Elbow 90°, Union, Ball valve"
     assert fittings_words(()) == "none"

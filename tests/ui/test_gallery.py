@@ -14,8 +14,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 from ui_hands import drag, type_into
 
+from devices_of import FILTERS, air_supplies
 from fuente.demo import nursery, trough
-from fuente.devices import KINDS, kind_of
+from fuente.devices import kind_of
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.files import load
@@ -30,7 +31,7 @@ CLICK = Qt.MouseButton.LeftButton
 @pytest.fixture
 def bare(window):
     """A window with one tank and nothing in it."""
-    window.set_document(System(tanks=(Tank(length=1.0, width=0.45, height=0.5, stand=0.85, feed=2e-3 / DAY),)), None)
+    window.set_document(System(devices=(Tank(length=1.0, width=0.45, height=0.5, stand=0.85, feed=2e-3 / DAY),)), None)
     return window
 
 
@@ -47,7 +48,7 @@ def add(window, kind, many=False):
     return window.workspace.system.filters
 
 
-@pytest.mark.parametrize("kind", KINDS)
+@pytest.mark.parametrize("kind", FILTERS)
 def test_from_gallery_to_findings(bare, kind, qtbot):
     """Added by its picture; its row, card and drawing are there; a handle moves it; dirt is found and mended; undone whole."""
     filters = add(bare, kind)
@@ -59,7 +60,7 @@ def test_from_gallery_to_findings(bare, kind, qtbot):
     assert page.card.findChild(QLabel, "heading").text() == filters[0].name
     assert not [f for f in w.findings if f.rank is Rank.STOP]
     view = page.view
-    paths = [h.path for h in view.drawing().handles if h.path[:2] == ("filters", 0)]
+    paths = [h.path for h in view.drawing().handles if h.path[:2] == w.system.filters[0].path]
     moved = []
     for path in paths:  # some have no room to go that way; the window says so and keeps what was
         grip = next(h for h in view.drawing().handles if h.path == path)
@@ -73,7 +74,7 @@ def test_from_gallery_to_findings(bare, kind, qtbot):
         from fuente.document.system import set_value
 
         clean = {f.code for f in w.findings}
-        assert w.edit(set_value("Let it clog", ("filters", 0, "dirt"), 400.0))
+        assert w.edit(set_value("Let it clog", (*w.system.filters[0].path, "dirt"), 400.0))
         w.check_now()
         worse = [f for f in w.findings if f.code not in clean]
         assert worse, "four hundred times its clean loss, and nothing said"
@@ -88,7 +89,7 @@ def test_from_gallery_to_findings(bare, kind, qtbot):
     while w.history.undo_name:
         w.undo()
     assert not w.system.filters
-    assert not w.system.airs
+    assert not air_supplies(w.system)
 
 
 def test_pictures_follow_and_a_kind_without_room_says_why(window, qtbot):
@@ -98,7 +99,7 @@ def test_pictures_follow_and_a_kind_without_room_says_why(window, qtbot):
         lambda: all(t.drawing is not None or t.failed or not hasattr(t.spec, "kind") for t in gallery.tiles),
         timeout=8000,
     )
-    assert len(gallery.tiles) == len(KINDS)
+    assert len(gallery.tiles) == len(FILTERS)
     for tile in gallery.tiles:
         QTest.mouseClick(tile, CLICK)
         assert len(gallery.said.text()) > 20
@@ -121,7 +122,10 @@ def test_one_kind_into_eight_tubs_with_its_air(window):
     before = window.workspace.system
     made = add(window, "under_gravel", many=True)
     assert len(made) == len(before.filters) + 8
-    assert sum(len(a.drops) for a in window.workspace.system.airs) == sum(len(a.drops) for a in before.airs) + 8
+    assert (
+        sum(len(a.drops) for a in air_supplies(window.workspace.system))
+        == sum(len(a.drops) for a in air_supplies(before)) + 8
+    )
     window.workspace.undo()
     assert window.workspace.system == before
 
@@ -249,7 +253,7 @@ def test_own_media_wait_for_the_next_design(window, demo):
     names = [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())]
     assert "Lava that waits" in names
     assert not window.workspace.system.media
-    assert window.workspace.edit(set_value("Take lava", ("filters", 1, "drums", 2, "medium"), lava.id))
+    assert window.workspace.edit(set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id))
     assert window.workspace.system.media == (lava,)
     page.media_table.selectRow(
         [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())].index(lava.name)
@@ -308,7 +312,9 @@ def test_the_brief_shows_any_tank(window):
     window.show_stage("brief")
     page = window.page("brief")
     page.show_tank(6)
-    edit = page.findChild(type(page.heaters).__mro__[1], "field-tanks-6-feed")
+    edit = page.findChild(
+        type(page.heaters).__mro__[1], "field-devices-" + window.workspace.system.tanks[6].id + "-feed"
+    )
     type_into(edit, "0.5")
     assert window.workspace.system.tanks[6].feed * DAY == pytest.approx(0.5e-3)
     assert not page.rack.isEnabled()

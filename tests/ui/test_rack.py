@@ -7,6 +7,7 @@ from PySide6.QtWidgets import QLabel
 from ui_hands import point, type_into
 
 from amounts import LPH
+from devices_of import manifolds, top_ups
 from fuente.demo import back_room, cascade
 from fuente.study.situation import Situation
 
@@ -15,7 +16,7 @@ from fuente.study.situation import Situation
 def rack_window(window):
     """The back room, its running state only."""
     window.set_document(back_room(), None)
-    window.workspace._stop_check()
+    window.workspace.session._stop_check()
     return window
 
 
@@ -98,7 +99,7 @@ def test_a_valve_is_turned_on_the_drawing(rack_window):
     QTest.mousePress(page.view, Qt.MouseButton.LeftButton, pos=point(spot))
     QTest.mouseMove(page.view, point(QPointF(spot.x(), spot.y() + 10)))
     QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton, pos=point(QPointF(spot.x(), spot.y() + 10)))
-    branch = work.system.manifolds[0].rows[0].branches[0]
+    branch = manifolds(work.system)[0].rows[0].branches[0]
     assert branch.angle > 55
     assert work.analysis.supply(work.analysis.running, "rack-1-1") < 0.8 * before
     assert work.history.undo_name == "Close valve of A1"
@@ -110,9 +111,9 @@ def test_arrow_keys_turn_a_valve_a_degree(rack_window):
     page.view.setFocus()
     page.view._focus = handle_of(page.view, "valve of B3")
     QTest.keyClick(page.view, Qt.Key.Key_Down)
-    assert rack_window.workspace.system.manifolds[0].rows[1].branches[2].angle == pytest.approx(51.0)
+    assert manifolds(rack_window.workspace.system)[0].rows[1].branches[2].angle == pytest.approx(51.0)
     QTest.keyClick(page.view, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
-    assert rack_window.workspace.system.manifolds[0].rows[1].branches[2].angle == pytest.approx(41.0)
+    assert manifolds(rack_window.workspace.system)[0].rows[1].branches[2].angle == pytest.approx(41.0)
 
 
 def test_all_valves_are_set_with_one_press(judged, qtbot):
@@ -140,7 +141,7 @@ def test_a_new_edit_drops_the_check_under_way(judged, qtbot):
     work = judged.workspace
     row = next(r for r in judged.page("water").findings.rows if r.finding.code == "balance")
     row.action.click()
-    work._wait.stop()
+    work.check_timer.stop()
     work._check()
     job = work._job
     work.undo()
@@ -192,11 +193,11 @@ def test_the_cascade_adds_and_drops_by_its_menus(window, qtbot):
     names = [name for name, _ in work.station().commands()]
     assert names[:2] == ["Set all valves", "Add a pump beside it"]
     work.edit(dict(work.station().commands())["Add a chiller loop"])
-    assert len(work.system.manifolds[0].loops) == 2
+    assert len(manifolds(work.system)[0].loops) == 2
     assert any(s.name == "Chiller loop" for s in work.stations)
     work.select("top-up")
     work.edit(dict(work.station().commands())["Take it out"])
-    assert work.system.top_ups == ()
+    assert top_ups(work.system) == ()
     work.select("return")
     work.edit(dict(work.station().commands())["Add a top-up"])
-    assert len(work.system.top_ups) == 1
+    assert len(top_ups(work.system)) == 1

@@ -9,11 +9,12 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from ui_hands import drag, handle, point, type_into
 
+from devices_of import overflows, returns, sumps
 from fuente.document.system import set_value
 from fuente.drawing.primitives import Dimension
 from fuente.units import UnitSystem, shown
 
-CREST = ("devices", 0, "chambers", 2, "exit", "top")
+CREST = ("devices", "sump", "chambers", 2, "exit", "top")
 
 
 def row_text(page, station_id: str) -> str:
@@ -38,7 +39,7 @@ def test_dragging_a_crest_moves_level_and_label_while_it_moves(path_page):
     assert surface(page, "sump.bed") > before + 4
     assert page.card._readings[0][1].text() != label
     QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton)
-    assert w.system.devices[0].chambers[2].exit.top > 0.275
+    assert sumps(w.system)[0].chambers[2].exit.top > 0.275
     assert w.history.undo_name == "Raise crest"
     w.undo()
     assert surface(page, "sump.bed") == pytest.approx(before, abs=0.05)
@@ -49,19 +50,19 @@ def test_dragging_a_crest_moves_level_and_label_while_it_moves(path_page):
 def test_escape_puts_a_dragged_handle_back(path_page):
     page, w = path_page, path_page.workspace
     drag(page.view, handle(page.view, CREST), 0, -6, release=False)
-    assert w.system.devices[0].chambers[2].exit.top != 0.27
+    assert sumps(w.system)[0].chambers[2].exit.top != 0.27
     page.view.setFocus()
     QTest.keyClick(page.view, Qt.Key.Key_Escape)
-    assert w.system.devices[0].chambers[2].exit.top == 0.27
+    assert sumps(w.system)[0].chambers[2].exit.top == 0.27
     QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton)
     assert w.history.undo_name == ""
 
 
 def test_a_baffle_moved_sideways_gives_to_one_and_takes_from_the_next(path_page):
     page, w = path_page, path_page.workspace
-    widths = w.system.devices[0].widths()
-    drag(page.view, handle(page.view, ("devices", 0, "chambers", 1, "width")), 5, 0)
-    now = w.system.devices[0].widths()
+    widths = sumps(w.system)[0].widths()
+    drag(page.view, handle(page.view, ("devices", "sump", "chambers", 1, "width")), 5, 0)
+    now = sumps(w.system)[0].widths()
     assert now[1] > widths[1]
     assert now[1] + now[2] == pytest.approx(widths[1] + widths[2])
     assert now[4] == pytest.approx(widths[4])
@@ -77,9 +78,9 @@ def test_handles_by_keyboard(path_page):
         QTest.keyClick(view, Qt.Key.Key_Tab)
     assert w.selected == "sump.bed"
     QTest.keyClick(view, Qt.Key.Key_Up)
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.271)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.271)
     QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.261)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.261)
 
 
 def test_double_click_on_a_dimension_types_it(path_page, qtbot):
@@ -93,7 +94,7 @@ def test_double_click_on_a_dimension_types_it(path_page, qtbot):
     QApplication.sendEvent(page.view, event)
     assert page._popup is not None
     type_into(page._popup, "430")
-    assert w.system.devices[0].height == pytest.approx(0.43)
+    assert sumps(w.system)[0].height == pytest.approx(0.43)
     assert w.history.undo_name == "Set height"
 
 
@@ -102,7 +103,7 @@ def test_typing_twelve_inches(path_page):
     w.select("sump.bed")
     field = page.card.field(CREST)
     type_into(field, "12 in")
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.3048)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.3048)
     assert field.text() == "305 mm"
     w.undo()
     assert field.text() == "270 mm"
@@ -115,7 +116,7 @@ def test_a_bad_entry_says_what_it_would_take_and_keeps_the_old(path_page):
     type_into(field, "wet")
     assert "type 32 mm, 3/4 in or 2 ft" in page.card._error.text()
     assert page.card._error.isVisible()
-    assert w.system.devices[0].chambers[2].exit.top == 0.27
+    assert sumps(w.system)[0].chambers[2].exit.top == 0.27
     QTest.keyClick(field, Qt.Key.Key_Escape)
     assert field.text() == "270 mm"
     assert not page.card._error.isVisible()
@@ -124,10 +125,10 @@ def test_a_bad_entry_says_what_it_would_take_and_keeps_the_old(path_page):
 def test_what_cannot_be_built_is_refused_with_the_reason(path_page):
     page, w = path_page, path_page.workspace
     w.select("sump.bed")
-    field = page.card.field(("devices", 0, "chambers", 2, "width"))
+    field = page.card.field(("devices", "sump", "chambers", 2, "width"))
     type_into(field, "700 mm")
     assert "leave" in page.card._error.text()
-    assert w.system.devices[0].chambers[2].width == pytest.approx(0.22)
+    assert sumps(w.system)[0].chambers[2].width == pytest.approx(0.22)
     assert field.text() == "220 mm"
 
 
@@ -138,9 +139,9 @@ def test_arrows_nudge_and_run_together_in_undo(path_page):
     field.setFocus()
     for _ in range(3):
         QTest.keyClick(field, Qt.Key.Key_Up)
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.273)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.273)
     w.undo()
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(0.27)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.27)
 
 
 def test_units_switch_everywhere_at_once(window, path_page):
@@ -156,7 +157,7 @@ def test_units_switch_everywhere_at_once(window, path_page):
     assert window.bar.units.text() == "US units"
     assert all("mm" not in b.verdict for b in path_page.strip.buttons.values())
     type_into(path_page.card.field(CREST), "11")
-    assert w.system.devices[0].chambers[2].exit.top == pytest.approx(11 * 0.0254)
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(11 * 0.0254)
 
 
 def test_situations_say_their_verdict_and_change_the_picture(path_page):
@@ -178,7 +179,7 @@ def test_a_finding_explains_and_mends_itself(path_page):
     assert "check valve sticks" in row.why.text()
     assert w.selected == "return"
     QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
-    assert w.system.returns[0].outlets[1].hole > 0
+    assert returns(w.system)[0].outlets[1].hole > 0
     assert w.history.undo_name == "Add air hole to second outlet"
     assert all(r.finding.code != "no-air-hole" for r in page.findings.rows)
     w.undo()
@@ -210,17 +211,17 @@ def test_clicking_water_selects_its_station_and_rows_do_too(path_page):
 def test_drain_school_changes_the_pipes(path_page):
     page, w = path_page, path_page.workspace
     w.select("overflow.drains")
-    box = page.card.field(("overflows", 0, "drains"))
+    box = page.card.field(("devices", "overflow", "drains"))
     box.setCurrentIndex(box.findText("siphon + dry emergency"))
     box.activated.emit(box.currentIndex())
-    assert [d.role for d in w.system.overflows[0].drains] == ["siphon", "emergency"]
+    assert [d.role for d in overflows(w.system)[0].drains] == ["siphon", "emergency"]
     assert w.history.undo_name == "Change drain school"
 
 
 def test_a_pump_that_is_too_weak_is_shown_not_crashed(path_page):
     page, w = path_page, path_page.workspace
     w.select("return")
-    type_into(page.card.field(("returns", 0, "pump", "max_head")), "0.9 m")
+    type_into(page.card.field(("devices", "return", "pump", "max_head")), "0.9 m")
     assert "does not reach" in page.findings.rows[0].finding.text
     assert page.strip.buttons["power_cut"].verdict == "cannot run"
     w.undo()
@@ -230,10 +231,10 @@ def test_a_pump_that_is_too_weak_is_shown_not_crashed(path_page):
 def test_pump_curve_from_points(path_page):
     page, w = path_page, path_page.workspace
     w.select("return")
-    field = page.card.field(("returns", 0, "pump", "points"))
+    field = page.card.field(("devices", "return", "pump", "points"))
     field.setModified(True)
     type_into(field, "0:3.6, 2500:2.9, 5000:0.2")
-    assert len(w.system.returns[0].pump.points) == 3
+    assert len(returns(w.system)[0].pump.points) == 3
     assert all(f.code != "pump-guess" for f in w.findings)
 
 
@@ -241,7 +242,7 @@ def test_fittings_are_counted_in_their_dialog(path_page, qtbot):
     from fuente.ui.fields import FittingsDialog
 
     w = path_page.workspace
-    dialog = FittingsDialog(w.system.returns[0].fittings)
+    dialog = FittingsDialog(returns(w.system)[0].fittings)
     qtbot.addWidget(dialog)
     type_into(dialog._edits["elbow"], "5")
     assert {f.kind: f.count for f in dialog.value()}["elbow"] == 5
@@ -268,24 +269,24 @@ def choose(card, label: str) -> None:
 
 def test_chambers_are_added_moved_and_taken_out(path_page):
     page, w = path_page, path_page.workspace
-    w.edit(set_value("Longer", ("devices", 0, "length"), 1.15))
+    w.edit(set_value("Longer", ("devices", "sump", "length"), 1.15))
     w.select("sump.bed")
     choose(page.card, "Add plant chamber after it")
-    roles = [c.role for c in w.system.devices[0].chambers]
+    roles = [c.role for c in sumps(w.system)[0].chambers]
     assert roles == ["socks", "foam", "moving_bed", "plants", "trap", "pump"]
     assert w.history.undo_name == "Add plant chamber"
     assert any("Plant chamber" in page.list.item(i).text() for i in range(page.list.count()))
     w.select("sump.plants-1")
     choose(page.card, "Move it upstream")
-    assert [c.role for c in w.system.devices[0].chambers][2] == "plants"
+    assert [c.role for c in sumps(w.system)[0].chambers][2] == "plants"
     w.select("sump.plants-1")
     choose(page.card, "Take it out")
-    assert [c.role for c in w.system.devices[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
+    assert [c.role for c in sumps(w.system)[0].chambers] == ["socks", "foam", "moving_bed", "trap", "pump"]
 
 
 def test_every_kind_of_chamber_can_be_added_and_runs(path_page):
     page, w = path_page, path_page.workspace
-    w.edit(set_value("Longer", ("devices", 0, "length"), 1.6))
+    w.edit(set_value("Longer", ("devices", "sump", "length"), 1.6))
     w.select("sump.foam")
     labels = [name for name, _ in page.card._station.commands() if name.startswith("Add") and name.endswith("after it")]
     assert len(labels) == 9
@@ -301,21 +302,21 @@ def test_an_outlet_more_and_less(path_page):
     page, w = path_page, path_page.workspace
     w.select("return")
     choose(page.card, "Add an outlet")
-    assert w.system.returns[0].outlets[2].name == "Third outlet"
+    assert returns(w.system)[0].outlets[2].name == "Third outlet"
     choose(page.card, "Take out the last outlet")
-    assert len(w.system.returns[0].outlets) == 2
+    assert len(returns(w.system)[0].outlets) == 2
 
 
 def test_a_timed_bucket_corrects_the_plumbing(path_page):
     page, w = path_page, path_page.workspace
     w.select("return")
-    path = ("returns", 0, "correction")
+    path = ("devices", "return", "correction")
     field = page.card.field(path)
     type_into(field, "3000 L/h")
-    assert w.analysis.flow == pytest.approx(3000e-3 / 3600, rel=1e-2)
-    assert w.system.returns[0].correction > 1
+    assert w.analysis.through(w.analysis.running, "sump") == pytest.approx(3000e-3 / 3600, rel=1e-2)
+    assert returns(w.system)[0].correction > 1
     assert w.history.undo_name == "Fit plumbing to a timed bucket"
     type_into(field, "9000 L/h")
     assert "greatest flow" in page.card._error.text()
     w.undo()
-    assert w.system.returns[0].correction == 1.0
+    assert returns(w.system)[0].correction == 1.0

@@ -90,7 +90,7 @@ def test_a_changed_design_is_run_again(page, window, qtbot):
     from fuente.document.system import set_value
 
     before = page.test.sump_margin
-    window.workspace.edit(set_value("Raise level", ("devices", 0, "chambers", 4, "level"), 0.24))
+    window.workspace.edit(set_value("Raise level", ("devices", "sump", "chambers", 4, "level"), 0.24))
     qtbot.waitUntil(lambda: page._job is None and page.test.sump_margin < before - 0.001, timeout=30000)
 
 

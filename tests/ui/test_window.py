@@ -13,6 +13,7 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QLabel, QMessageBox
 from ui_hands import type_into
 
+from devices_of import returns, sumps
 from fuente.devices.base import Rank
 from fuente.document.files import load, save
 from fuente.document.journal import Journal
@@ -90,7 +91,7 @@ def test_work_of_a_killed_window_comes_back(window, demo, qtbot):
 
 def test_undo_has_its_name_in_the_menu(window):
     assert not window.undo_action.isEnabled()
-    window.workspace.edit(set_value("Raise crest", ("devices", 0, "chambers", 2, "exit", "top"), 0.28))
+    window.workspace.edit(set_value("Raise crest", ("devices", "sump", "chambers", 2, "exit", "top"), 0.28))
     assert window.undo_action.text() == "Undo raise crest"
     QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
     assert window.redo_action.text() == "Redo raise crest"
@@ -99,7 +100,7 @@ def test_undo_has_its_name_in_the_menu(window):
 def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
     window.show_stage("brief")
     page = window.page("brief")
-    sizes = page.findChild(object, "sizes-tanks-0")
+    sizes = page.findChild(object, "sizes-devices-tank")
     type_into(sizes, "60 x 24 x 22 in")
     tank = window.workspace.system.tanks[0]
     assert (tank.length, tank.height) == pytest.approx((1.524, 0.5588))
@@ -112,13 +113,13 @@ def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
     qtbot.waitUntil(lambda: bool(page.layouts), timeout=30000)
     assert page.go.text() == "Lay it out for me"
     own = next(each for each in page.layouts if each.title == "Your chambers")
-    assert "socks" not in [c.role for c in own.system.devices[0].chambers]
+    assert "socks" not in [c.role for c in sumps(own.system)[0].chambers]
     page._take(own)
     assert window.stage == "water"
     assert window.workspace.history.undo_name == "Take layout “your chambers”"
     assert not [f for f in window.workspace.findings if f.rank is Rank.STOP]
     window.workspace.undo()
-    assert next(c.role for c in window.workspace.system.devices[0].chambers) == "socks"
+    assert next(c.role for c in sumps(window.workspace.system)[0].chambers) == "socks"
 
 
 def test_brief_says_which_wish_cannot_be(window):
@@ -147,7 +148,7 @@ def test_build_lists_shows_and_writes(window, tmp_path):
     assert str(tmp_path / "list.csv") in page.done.text()
     page.write(tmp_path / "no" / "list.csv", export_csv)
     assert page.done.text().startswith("Not written")
-    window.workspace.edit(set_value("x", ("devices", 0, "height"), 0.42))
+    window.workspace.edit(set_value("x", ("devices", "sump", "height"), 0.42))
     sizes = [page.table.item(r, 2).text() for r in range(page.table.rowCount()) if page.table.item(r, 2)]
     assert any("× 411 ×" in s for s in sizes)
 
@@ -231,7 +232,7 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
         window.show()
         QTest.qWaitForWindowExposed(window)
         page = window.page("water")
-        path = ("devices", 0, "chambers", 2, "exit", "top")
+        path = ("devices", "sump", "chambers", 2, "exit", "top")
         handle = next(h for h in page.view.drawing().handles if h.path == path)
         at = page.view.to_screen(handle.at).toPoint()
         QTest.mousePress(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at)
@@ -254,5 +255,5 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
     )
     assert done.stdout.strip().endswith("done"), done.stderr
     system = load(target)
-    assert system.devices[0].chambers[2].exit.top > 0.27
-    assert system.returns[0].outlets[1].hole > 0
+    assert sumps(system)[0].chambers[2].exit.top > 0.27
+    assert returns(system)[0].outlets[1].hole > 0

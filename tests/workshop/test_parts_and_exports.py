@@ -26,7 +26,7 @@ def total(solved):
 
 
 def test_shell_closes_to_the_outer_sizes(solved, total):
-    sump = solved.sump
+    sump = solved.system.device("sump")
     by = {p.id: p for p in total.panels}
     long, end, base = by["sump.long"], by["sump.end"], by["sump.bottom"]
     assert (base.length, base.width) == (sump.length, sump.width)
@@ -35,7 +35,7 @@ def test_shell_closes_to_the_outer_sizes(solved, total):
 
 
 def test_baffles_fit_with_their_clearance(solved, total):
-    sump = solved.sump
+    sump = solved.system.device("sump")
     for panel in total.panels:
         if panel.id.startswith("sump.") and panel.id.endswith((".exit", ".under")):
             assert panel.length + 2 * SIDE == pytest.approx(sump.inner_width)

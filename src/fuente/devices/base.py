@@ -72,6 +72,8 @@ class Home(Basin, Protocol):
     @property
     def temperature(self) -> float: ...
     @property
+    def cover(self) -> float: ...
+    @property
     def fed(self) -> float: ...
     @property
     def protein(self) -> float: ...
@@ -219,6 +221,7 @@ class Station:
     choices: tuple[Choice, ...] = ()
     readings: tuple[Reading, ...] = ()
     cells: tuple[str, ...] = ()
+    owner: str = ""  # id of the device that it is a row of
     pumped: bool = False
     glyph: str = "chamber"
     why: Reading | None = None

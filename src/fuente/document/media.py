@@ -9,6 +9,7 @@ from pydantic import BaseModel, Field, model_validator
 
 from fuente.catalogue import Medium, adopt, own_id
 from fuente.devices.base import Change, Edit, Path, Spec, measured
+from fuente.devices.contract import Device
 from fuente.devices.filtering import picked
 
 KINDS = {"loose": "lies still", "carrier": "moves in the water"}
@@ -112,4 +113,4 @@ def _mediums(node: Any, path: Path) -> Iterator[tuple[Path, str]]:
     elif isinstance(node, tuple):
         for i, each in enumerate(node):
             if isinstance(each, BaseModel | tuple):
-                yield from _mediums(each, (*path, i))
+                yield from _mediums(each, (*path, each.id if isinstance(each, Device) else i))

@@ -61,6 +61,7 @@ def _rows(analysis: Analysis, solution: Solution, device: Device) -> list[Statio
         choices = rows[0].choices
         rows[0] = replace(rows[0], choices=(*choices[:1], *extra, *choices[1:]))
     rows[0] = replace(rows[0], commands=partial(commands_of, analysis, device, rows[0].commands, offers))
+    rows = [replace(row, owner=device.id) for row in rows]
     return [few(row) if kind.at_home else row for row in rows]
 
 

@@ -209,6 +209,10 @@ def _moved(study: Analysis) -> bool:
     return any(k.kind is WayKind.PUMP for k in study.whole.ways)
 
 
+def _many(study: Analysis) -> bool:
+    return len(study.system.tanks) > 1
+
+
 def _drained(study: Analysis) -> bool:
     return bool(study.drains(False))
 
@@ -278,6 +282,8 @@ def clean_pads(study: Analysis, dirt: float) -> dict[str, Law | None]:
     for link in study.whole.links:
         law = link.law
         if isinstance(law, Pad | Sheet):
+            if law.dirt is None:  # does not clog
+                continue
             found[link.id] = replace(law, medium=law.medium.dirty(dirt / law.dirt))
         elif isinstance(law, Bed | Sealed | Through) and law.soft.straight + law.soft.square > 0:
             found[link.id] = replace(law, dirt=dirt)
@@ -385,7 +391,7 @@ KINDS: Mapping[str, FaultKind] = {
         FaultKind("power-return", "Power returns", _power(True)),
         FaultKind("check-valve-leak", "Check valve leaks", _leak, _moved, "share of the free back-flow"),
         FaultKind("drain-block", "Block the drains", _drains, _drained, "share blocked, the emergency left open", dries=True),
-        FaultKind("tank-drain-block", "Block one tank's drains", _tank_drain, lambda s: len(s.system.tanks) > 1,
+        FaultKind("tank-drain-block", "Block one tank's drains", _tank_drain, _many,
                   "number of the tank, 0 for the most exposed", 0.0, 0.0, 400.0, True),
         FaultKind("header-block", "Block the common drain", _pipes((Header,)), lambda s: _has(s, Header), "share blocked", 0.5,
                   dries=True),

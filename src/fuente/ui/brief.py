@@ -20,9 +20,9 @@ from PySide6.QtWidgets import (
 
 from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
-from fuente.devices.sump.spec import ROLE_NAMES
+from fuente.devices.recipes.sump_system import ROLE_NAMES, Wishes, can_lay_out, described, in_its_place, wishes_of
 from fuente.errors import FuenteError
-from fuente.findings.layout import Layout, Wishes, proposals
+from fuente.findings.layout import Layout, proposals
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
@@ -90,7 +90,7 @@ class BriefPage(QWidget):
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(4))
         s = self.workspace.system
-        tank, space = ("tanks", self._tank), ("space",)
+        tank, space = s.tanks[self._tank].path, ("space",)
         self.error = QLabel()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
@@ -137,9 +137,9 @@ class BriefPage(QWidget):
         quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
         self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))
         column.addWidget(_head("Chambers, along the water"))
-        analysis = self.workspace.analysis
-        rooms = analysis.sump.chambers if analysis.has_sump else starter().devices[0].chambers
-        chosen = {c.role for c in rooms}
+        wishes = wishes_of(s.devices) or wishes_of(starter().devices)
+        assert wishes is not None
+        chosen = set(wishes.roles)
         boxes = QGridLayout()
         boxes.setHorizontalSpacing(theme.px(12))
         boxes.setVerticalSpacing(theme.px(4))
@@ -155,10 +155,8 @@ class BriefPage(QWidget):
         boxes.addWidget(last, 4, 1)
         column.addLayout(boxes)
         grid = _grid(column)
-        heated = [(c.heaters, c.heater_watts) for c in rooms if c.heaters]
-        count, watts = heated[0] if heated else (0, 75.0)
-        self.heaters = CountEdit(count, self.workspace.units)
-        self.watts = QuantityEdit("power", watts, self.workspace.units)
+        self.heaters = CountEdit(wishes.heaters, self.workspace.units)
+        self.watts = QuantityEdit("power", wishes.heater_watts, self.workspace.units)
         for edit, label in ((self.heaters, "Heaters in it"), (self.watts, "Each heater")):
             edit.nudged.connect(lambda v, e=edit: e.show_value(max(0.0, v), self.workspace.units))
             edit.failed.connect(self._say)
@@ -271,7 +269,7 @@ class BriefPage(QWidget):
             self.show_tank(min(self._tank, len(self.workspace.system.tanks) - 1))
         for _, follow in self._fields:
             follow()
-        one = len(self.workspace.system.tanks) == 1 and not self.workspace.system.manifolds
+        one = can_lay_out(self.workspace.system.devices)
         self.go.setEnabled(one)
         sump = self.workspace.analysis.has_sump
         self.rack.setEnabled(sump)
@@ -391,16 +389,17 @@ class BriefPage(QWidget):
         reason.setObjectName("subheading")
         reason.setWordWrap(True)
         column.addWidget(reason)
-        sump = layout.system.devices[0]
-        sizes = " × ".join(shown(v, "length", units, unit=False) for v in (sump.length, sump.width))
-        words = [f"Sump {sizes} × {shown(sump.height, 'length', units)}, {len(sump.chambers)} chambers"]
+        made = described(layout.system.devices)
+        sizes = " × ".join(shown(v, "length", units, unit=False) for v in made.sizes[:2])
+        words = [f"Sump {sizes} × {shown(made.sizes[2], 'length', units)}, {made.chambers} chambers"]
         if isinstance(running, Situation):
             tank = layout.system.tanks[0].id
-            turn = analysis.flow / running.solution.volume[tank]
-            words.append(f"{shown(analysis.flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
+            flow = analysis.supply(running.solution, tank)
+            turn = flow / running.solution.volume[tank]
+            words.append(f"{shown(flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
             words.append("Power cut: " + analysis.situation("power_cut").verdict.filled(units))
             words.append("Evaporated: " + analysis.situation("evaporated").verdict.filled(units))
-        words.append(layout.system.returns[0].pump.name)
+        words.append(made.pump)
         text = QLabel("<br>".join(words))
         text.setWordWrap(True)
         column.addWidget(text)
@@ -421,12 +420,7 @@ class BriefPage(QWidget):
         return frame
 
     def _take(self, layout: Layout) -> None:
-        s = layout.system
-        changes = (
-            Change(("overflows",), s.overflows),
-            Change(("devices",), s.devices),
-            Change(("returns",), s.returns),
-        )
+        changes = in_its_place(self.workspace.system.devices, layout.system.devices)
         if self.workspace.edit(Edit(f"Take layout “{layout.title.lower()}”", changes)):
             self.layout_taken.emit()
 

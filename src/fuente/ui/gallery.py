@@ -16,7 +16,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.devices import kind_of
+from fuente.devices import filter_kind
 from fuente.devices.base import Edit
 from fuente.devices.filtering import FilterSpec, Kind
 from fuente.document.system import System, apply
@@ -222,14 +222,16 @@ class Tile(QWidget):
         assert isinstance(self.spec, FilterSpec)
         tank = system.tank(self.spec.tank)
         tank = tank.model_copy(update={"offset": 0.0, "rack": ""})
-        alone = System(tanks=(tank,), salinity=system.salinity, schools=system.schools)
+        alone = System(devices=(tank,), salinity=system.salinity, schools=system.schools)
         try:
-            site_spec = kind_of(self.spec).first(new_site(alone, tank.id))
+            site_spec = filter_kind(self.spec).first(new_site(alone, tank.id))
             alone = apply(alone, add_filter(alone, site_spec))
             analysis = Analysis(alone)
             running = analysis.situation("running")
             whole = section(analysis, running)
-            blowers = {a.id for a in alone.airs}  # the picture is of the filter, not of what blows into it
+            blowers = {
+                d.id for d in alone.devices if d.air_lines()
+            }  # the picture is of the filter, not of what blows into it
             self.drawing = Drawing(
                 tuple(s for s in whole.shapes if s.owner not in blowers and not isinstance(s, Dimension))
             )

@@ -9,8 +9,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
-from fuente.devices import kind_of
-from fuente.devices.sump.network import cell_ids
+from fuente.shown.charted import charted
 from fuente.study.analysis import Analysis
 from fuente.study.wet_test import WetTest
 from fuente.ui import theme
@@ -68,15 +67,7 @@ class LevelsChart(QWidget):
         size = unit_size("length", units)
         history = test.history
         tanks = {cell.id: cell for cell in (analysis.network.cell(x.id) for x in analysis.system.tanks)}
-        sumps = {}
-        for device in analysis.system.devices:
-            cell = analysis.network.cell(cell_ids(device, device.chambers[-1])[-1])
-            sumps[cell.id] = (cell, "pump chamber" if device.chambers[-1].role == "pump" else device.name.lower())
-        for spec in analysis.system.filters:
-            if kind_of(spec).vessel is not None:  # the vessel of it that comes nearest its rim
-                own = [c for c in analysis.network.cells if c.owner == spec.id]
-                cell = min(own, key=lambda c: c.rim - history.peak(c.id)[0])
-                sumps[cell.id] = (cell, spec.name.lower())
+        sumps = {cell: (analysis.network.cell(cell), name) for cell, name in charted(analysis, history)}
         margins = {key: cell.rim - history.peak(key)[0] for key, cell in tanks.items()}
         worst = min(margins, key=margins.__getitem__)
         for gone in [key for key in self.curves if key not in tanks and key not in sumps]:

@@ -124,7 +124,7 @@ class MediaPage(QWidget):
             return
         self._say("")
         value = round(value) if field == "heads" else value
-        path = ("tanks", item.row(), field)
+        path = (*tank.path, field)
         if not self.workspace.edit(Edit(f"{tank.name}: {label[:1].lower()}{label[1:]}", (Change(path, value),))):
             self.refresh()
 

@@ -8,7 +8,7 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
-from fuente.document.racks import Rack, add_rack
+from fuente.devices.recipes.racks import Rack, add_rack, described
 from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.shown.section import section
@@ -31,7 +31,7 @@ class RackForm(QWidget):
         self.workspace = workspace
         self.setObjectName("ground")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.rack = Rack(device=workspace.analysis.sump.id, turnover=workspace.system.space.turnover)
+        self.rack = Rack(device=workspace.analysis.wells()[0][0].id, turnover=workspace.system.space.turnover)
         self.over = len(workspace.system.tanks) == 1
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
@@ -93,7 +93,7 @@ class RackForm(QWidget):
             ("temperature", "Water temperature", "temperature"),
         ):
             self._add(field, label, QuantityEdit(quantity, getattr(r, field), units))
-        filters = tuple((d.id, d.name) for d in self.workspace.system.devices if d.chambers[-1].role == "pump")
+        filters = tuple((v.id, v.name) for v, well in self.workspace.analysis.wells() if well.mark_path)
         box = ChoiceBox(filters, r.device)
         box.chosen.connect(lambda v: self._set("device", v))
         self._place("device", "Stands on", box)
@@ -146,7 +146,7 @@ class RackForm(QWidget):
         """Show the rack as it would stand, or why it cannot."""
         units = self.workspace.units
         try:
-            system = apply(self.workspace.system, add_rack(self.workspace.system, self.rack, self.over))
+            system = apply(self.workspace.system, add_rack(self.workspace.system.by_id, self.rack, self.over))
             analysis = Analysis(system)
             running = analysis.try_situation("running")
             situation = running if isinstance(running, Situation) else analysis.at_rest()
@@ -156,14 +156,12 @@ class RackForm(QWidget):
             return
         self.take.setEnabled(True)
         self.view.show_drawing(section(analysis, situation), units, "", "")
-        manifold = system.manifolds[-1]
-        header = system.headers[-1]
+        made = described(system.devices)
         count = self.rack.rows * self.rack.columns
-        pump = manifold.feeders[0].pump
         volume = sum(situation.solution.volume[t.id] for t in system.tanks[-count:])
         words = [
-            f"{count} tanks, {shown(volume, 'volume', units)} of water; {pump.name[:1].lower()}{pump.name[1:]}, {shown(pump.max_head, 'head', units)} at most",
-            f"common drain {header.pipe.replace('-', ' ').upper()}, rows {manifold.rows[0].pipe.replace('-', ' ').upper()}",
+            f"{count} tanks, {shown(volume, 'volume', units)} of water; {made.pump[:1].lower()}{made.pump[1:]}, {shown(made.head, 'head', units)} at most",
+            f"common drain {made.drain.replace('-', ' ').upper()}, rows {made.row.replace('-', ' ').upper()}",
             "valves set row by row: set each with one press afterwards",
         ]
         if not isinstance(running, Situation):
@@ -173,7 +171,7 @@ class RackForm(QWidget):
 
     def _take(self) -> None:
         try:
-            edit = add_rack(self.workspace.system, self.rack, self.over)
+            edit = add_rack(self.workspace.system.by_id, self.rack, self.over)
         except FuenteError as error:
             self._say(str(error))
             return

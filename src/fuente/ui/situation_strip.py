@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizePolicy, QWidget
 
 from fuente.devices.base import Rank
-from fuente.study.analysis import Analysis
+from fuente.errors import FuenteError
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
 from fuente.ui import glyphs, theme
 from fuente.units import UnitSystem
+
+Peek = Callable[[str], Situation | FuenteError | None]
 
 
 class SituationButton(QAbstractButton):
@@ -122,9 +126,8 @@ class SituationStrip(QWidget):
         count = len(self._names)
         self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
 
-    def show_analysis(self, analysis: Analysis, units: UnitSystem, current: str) -> None:
-        """Follow the analysis: the situations that its system can be in."""
-        names = analysis.names()
+    def show_situations(self, names: list[str], peek: Peek, units: UnitSystem, current: str) -> None:
+        """Follow the study: the situations that its system can be in, as far as they are solved."""
         if names != self._names:
             self._names, self._columns = names, 0
             for name, button in self.buttons.items():
@@ -133,7 +136,7 @@ class SituationStrip(QWidget):
         for name, button in self.buttons.items():
             if name not in names:
                 continue
-            result = analysis.peek(name)
+            result = peek(name)
             if result is None:
                 button.show_verdict("solving …", None)
             elif isinstance(result, Situation):

@@ -112,13 +112,14 @@ class WaterPath(QWidget):
         self.card.duplicate_wanted.connect(self._duplicate)
 
     def _pick(self, owner: str) -> None:
-        stations = self.workspace.stations
-        if any(t.id == owner and t.rack for t in self.workspace.system.tanks) or any(s.id == owner for s in stations):
-            self.workspace.select(owner)
-        else:
-            within = [s.id for s in stations if s.id.startswith(owner + ".")]
-            if within:
-                self.workspace.select(within[-1])
+        """A station by what was clicked: its own row, or the last row of the device."""
+        w = self.workspace
+        rows = [s.id for s in w.stations if s.owner == owner]
+        known = any(s.id == owner for s in w.stations) or any(t.id == owner and t.rack for t in w.system.tanks)
+        if known:
+            w.select(owner)
+        elif rows:
+            w.select(rows[-1])
 
     def refresh(self) -> None:
         """Follow the workspace."""
@@ -130,7 +131,7 @@ class WaterPath(QWidget):
         self.view.what = "Elevation" if many else "Section"
         self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
         self.slide.go(situation)
-        self.strip.show_analysis(w.analysis, units, w.situation_name)
+        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name)
         self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
 

@@ -404,9 +404,9 @@ class WetPage(QWidget):
             0,
             shown(max(test.sump_margin, 0.0), "length", units),
             f"left in the {analysis.below}, you want {wanted}"
-            if analysis.sump_cells()
+            if analysis.filter_cells()
             else "left in the tank that fills most",
-            bool(analysis.sump_cells()) and test.sump_margin < analysis.system.space.margin - 1e-6,
+            bool(analysis.filter_cells()) and test.sump_margin < analysis.system.space.margin - 1e-6,
         )
         self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)
         still = clock(test.still) if test.still is not None else "moves on"

@@ -311,8 +311,7 @@ class MainWindow(QMainWindow):
             if self._may_leave():
                 self.set_document(newest.system, newest.file)
                 assert self.workspace is not None
-                self.workspace._saved_system = None
-                self.workspace._noted("Recovered")
+                self.workspace.session.recovered()
                 for each in found:
                     journal.discard(each)
 

@@ -105,7 +105,7 @@ def sump_in_front(devices: Devices, device_id: str) -> Edit:
         length=0.27,
     )
     moved = {d.id: d.model_copy(update={"into": key}) for d in devices.values() if _falls_into(d, old.id)}
-    rows = []
+    rows: list[Device] = []
     for device in devices.values():
         if device is old:
             rows.append(made)

@@ -6,7 +6,7 @@ Afterwards every tank, drain and branch is a part of the document like any other
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from pydantic import ValidationError
@@ -259,3 +259,21 @@ def _manifold(
         riser=main.id,
         rows=tuple(rows),
     )
+
+
+@dataclass(frozen=True)
+class Described:
+    """What is said of a rack: its pump and the head in m that it gives at most, its common drain's and its rows' pipe."""
+
+    pump: str
+    head: float
+    drain: str
+    row: str
+
+
+def described(devices: Sequence[Device]) -> Described:
+    """The last rack among devices."""
+    manifold = [d for d in devices if isinstance(d, Manifold)][-1]
+    header = [d for d in devices if isinstance(d, HeaderSpec)][-1]
+    pump = manifold.feeders[0].pump
+    return Described(pump.name, pump.max_head, header.pipe, manifold.rows[0].pipe)

@@ -3,18 +3,22 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fuente.catalogue import PIPES, PipeSize
-from fuente.devices.base import FittingCount
+from fuente.devices.base import Change, FittingCount
 from fuente.devices.contract import Device, Space
+from fuente.devices.edits import added, taken_out
+from fuente.devices.homes import HomeSpec
+from fuente.devices.manifold.spec import Manifold
 from fuente.devices.overflow.network import drain_pipe
 from fuente.devices.overflow.spec import Drain, DrainRole, Overflow
 from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
 from fuente.devices.sump.parts import bottom_check, wall_check
-from fuente.devices.sump.spec import Chamber, Role, Sump
+from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.errors import FuenteError
 from fuente.hydraulics.drains import QUIET_SHARE, open_channel_capacity, standpipe_flow
@@ -224,3 +228,61 @@ def _return(tank: Tank, sump: Sump, flow: float, crest: float) -> ReturnSpec:
     )
     run = round(max(sump.offset + sump.length, tank.length) - sump.offset - sump.length / 2, 2) + 0.4
     return ReturnSpec(pump=pump, pipe=size.id, run=run, outlets=outlets)
+
+
+# -- reading a layout --------------------------------------------------------------------------------------------------
+
+_LAID = (Overflow, Sump, ReturnSpec)
+
+
+@dataclass(frozen=True)
+class Described:
+    """What is said of a layout: its sump's outside sizes in m, how many chambers, its pump."""
+
+    sizes: tuple[float, float, float]
+    chambers: int
+    pump: str
+
+
+def described(devices: Sequence[Device]) -> Described:
+    """The first sump and return among devices."""
+    sump = next(d for d in devices if isinstance(d, Sump))
+    line = next(d for d in devices if isinstance(d, ReturnSpec))
+    return Described((sump.length, sump.width, sump.height), len(sump.chambers), line.pump.name)
+
+
+def wishes_of(devices: Sequence[Device]) -> Wishes | None:
+    """The wishes that a sump which is there stands for; None where there is none."""
+    sump = next((d for d in devices if isinstance(d, Sump)), None)
+    if sump is None:
+        return None
+    heated = [(c.heaters, c.heater_watts) for c in sump.chambers if c.heaters]
+    count, watts = heated[0] if heated else (0, 75.0)
+    return Wishes(tuple(c.role for c in sump.chambers), count, watts)
+
+
+def can_lay_out(devices: Sequence[Device]) -> bool:
+    """Whether this recipe is for them: one tank, and nothing that feeds several."""
+    homes = sum(isinstance(d, HomeSpec) for d in devices)
+    return homes == 1 and not any(isinstance(d, Manifold) for d in devices)
+
+
+def in_its_place(devices: Sequence[Device], layout: Sequence[Device]) -> tuple[Change, ...]:
+    """Changes that put a layout's overflow, sump and return in the place of those that are there."""
+    made = [d for d in layout if isinstance(d, _LAID)]
+    kept = {d.id for d in made}
+    gone = [d for d in devices if isinstance(d, _LAID) and d.id not in kept]
+    return (*taken_out(devices, gone), *added(*made))
+
+
+__all__ = [
+    "FULL",
+    "ROLE_NAMES",
+    "Described",
+    "Wishes",
+    "can_lay_out",
+    "described",
+    "first_layout",
+    "in_its_place",
+    "wishes_of",
+]

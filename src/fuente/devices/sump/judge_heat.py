@@ -67,7 +67,7 @@ def stuck(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     count = sum(n for _, n, _ in heaters)
     glass = sum(2 * (t.inner_length + t.inner_width) * t.inner_height for t in homes)
     glass += 2 * (sump.inner_length + sump.inner_width) * 0.7 * sump.inner_height
-    surface = sum(t.inner_length * t.inner_width * (1 - 0.8 * t.cover) for t in homes)
+    surface: float = sum(t.inner_length * t.inner_width * (1 - 0.8 * t.cover) for t in homes)
     surface += sump.inner_length * sump.inner_width
     per_kelvin = heat_loss_per_kelvin(glass, surface)
     pumps = sum(d.warms for d in site.devices.values())

@@ -82,11 +82,11 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
             continue
         if len(holes) == 1:
             found.append(replace(panel, name="End", count=1))
-        for side in sorted(holes):
-            where = tuple(holes[side])
+        for end in sorted(holes):
+            where = tuple(holes[end])
             note = f"{panel.note}; {len(where)} holes of {where[0][2] * 1000:.0f} mm, seen from outside"
             found.append(
-                replace(panel, id=f"{panel.id}.{side}", name=f"End, {side}, drilled", count=1, holes=where, note=note)
+                replace(panel, id=f"{panel.id}.{end}", name=f"End, {end}, drilled", count=1, holes=where, note=note)
             )
     return found
 

@@ -110,17 +110,17 @@ def front(
 
 def sketch(tank: Tank, site: Site, look: Look) -> Drawing:
     """Alone, in section, with its water between overflow boxes; one of many, from the front."""
-    inside = [d for d in site.devices.values() if d.home == tank.id and d.span_inside is not None]
-    walled = [d.walled(tank) for d in site.devices.values() if d.home == tank.id and d.walled(tank) is not None]
+    own = [d for d in site.devices.values() if d.home == tank.id]
+    spans = sorted(span for d in own if (span := d.span_inside) is not None)
+    walled = [span for d in own if (span := d.walled(tank)) is not None]
     if look.many and not walled:
-        return front(tank, tank.offset, look.solution, look.shares.get(tank.id), tank.id == look.focus, bool(inside))
+        return front(tank, tank.offset, look.solution, look.shares.get(tank.id), tank.id == look.focus, bool(spans))
     start, end = tank.thickness, tank.length - tank.thickness
     for a, b in walled:
         if a <= tank.thickness + 1e-9:
             start = b
         else:
             end = a
-    spans = sorted(d.span_inside for d in inside)
     return section(tank, look.solution, start, end, _free(tank, spans)).moved(tank.offset * 1000)
 
 

@@ -1,0 +1,316 @@
+"""The open document: history, analysis, selection, situation; what to solve at once and what aside; when to save.
+
+A session knows no clock and no thread: it tells its listener what should happen later, and is told when it has.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path as FilePath
+from typing import Protocol
+
+from fuente.devices.base import Change, Edit, Finding, Station
+from fuente.document import files
+from fuente.document.history import History
+from fuente.document.journal import Journal
+from fuente.document.system import System, apply
+from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.shown.stations import stations
+from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
+from fuente.units import UnitSystem
+
+
+class Listener(Protocol):
+    """Who shows a session."""
+
+    def changed(self) -> None:
+        """Document or analysis are others."""
+
+    def selection_changed(self) -> None:
+        """Another station is the subject."""
+
+    def situation_changed(self) -> None:
+        """Another situation is shown."""
+
+    def refused(self, sentence: str) -> None:
+        """An edit that cannot be."""
+
+    def saved(self) -> None:
+        """The file is written, or could not be: see ``save_error``."""
+
+    def save_soon(self) -> None:
+        """Call ``autosave`` after a pause without edits."""
+
+    def check_soon(self) -> None:
+        """Call ``checked_aside`` after a pause without edits, away from the eye, and give its result to ``checked``."""
+
+    def stop_check(self) -> None:
+        """What is checked aside is of no use any more."""
+
+
+class Session:
+    """One document with everything that follows from it."""
+
+    def __init__(self, system: System, path: FilePath | None, listener: Listener):
+        self.history = History(system)
+        self.path = path
+        self.journal = Journal()
+        self.selected = ""
+        self.situation_name = "running"
+        self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
+        self._listener = listener
+        self._preview: System | None = None
+        self._saved_system: System | None = system if path else None
+        self._backed_up = False
+        self.analysis: Analysis = Analysis(system)
+        self.stations: tuple[Station, ...] = ()
+        self.findings: tuple[Finding, ...] = ()
+        self.save_error = ""
+        self.focus = ""  # the tank of a rack that has a row of its own
+        self.checking = False  # whether a large system's other situations are still being solved
+        self._take(self.analysis, quietly=True)
+        if self.stations:
+            self.selected = self.stations[0].id
+
+    # -- reading --------------------------------------------------------------------------------------------------
+
+    @property
+    def system(self) -> System:
+        """The document, with a drag under way."""
+        return self._preview or self.history.system
+
+    @property
+    def units(self) -> UnitSystem:
+        """Which units are shown."""
+        return self.system.units
+
+    @property
+    def dirty(self) -> bool:
+        """Whether the file lags behind."""
+        return self.history.system != self._saved_system
+
+    def peek(self, name: str) -> Situation | FuenteError | None:
+        """A situation as it is to be shown, about what was chosen; None where a large system has not been solved for it."""
+        return self.analysis.peek(name, self._about(name))
+
+    def _about(self, name: str) -> str:
+        rooms = {r.id for r in self.analysis.rooms()}
+        return self.cleaned if name == "cleaning" and self.cleaned in rooms else ""
+
+    @property
+    def situation(self) -> Situation:
+        """The situation that is shown; the water at rest where nothing can run."""
+        result = self.peek(self.situation_name)
+        if isinstance(result, Situation):
+            return result
+        running = self.analysis.try_situation("running")
+        return running if isinstance(running, Situation) else self.analysis.at_rest()
+
+    def station(self) -> Station | None:
+        """The selected station."""
+        return next((s for s in self.stations if s.id == self.selected), self.stations[0] if self.stations else None)
+
+    # -- editing --------------------------------------------------------------------------------------------------
+
+    def edit(self, edit: Edit, merge: str = "") -> bool:
+        """Make a named change; False, and ``refused``, when it is not buildable."""
+        self._preview = None
+        try:
+            system = apply(self.history.system, edit)
+            analysis = Analysis(system, self.analysis)
+        except FuenteError as error:
+            self._recompute()
+            self._listener.refused(str(error))
+            return False
+        if self.history.do(edit.name, system, merge):
+            self._take(analysis)
+            self._noted(edit.name)
+        elif self.analysis.system != system:
+            self._recompute()
+        return True
+
+    def preview(self, edit: Edit) -> bool:
+        """Show a change while a handle moves, without making it."""
+        try:
+            system = apply(self.history.system, edit)
+            analysis = Analysis(system, self.analysis)
+        except FuenteError as error:
+            self._listener.refused(str(error))
+            return False
+        self._preview = system
+        self._take(analysis)
+        return True
+
+    def cancel_preview(self) -> None:
+        """Put the document back as it was before the handle moved."""
+        if self._preview is not None:
+            self._preview = None
+            self._recompute()
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        name = self.history.undo_name
+        if self.history.undo():
+            self._recompute()
+            self._noted(f"Undo {name}")
+
+    def redo(self) -> None:
+        """Make an undone edit again."""
+        name = self.history.redo_name
+        if self.history.redo():
+            self._recompute()
+            self._noted(f"Redo {name}")
+
+    def set_units(self, units: UnitSystem) -> None:
+        """Show other units."""
+        name = "Show US units" if units == UnitSystem.US else "Show metric units"
+        self.edit(Edit(name, (Change(("units",), units),)))
+
+    # -- looking --------------------------------------------------------------------------------------------------
+
+    def home_of(self, station_id: str) -> str:
+        """Id of the tank that a station belongs to; empty where it belongs to none."""
+        device = self.system.by_id.get(station_id) or self.system.by_id.get(self._owner_of(station_id))
+        return device.home if device is not None else ""
+
+    def _owner_of(self, station_id: str) -> str:
+        return next((s.owner for s in self.stations if s.id == station_id), "")
+
+    def select(self, station_id: str) -> None:
+        """Make a station the subject of drawing and card."""
+        racked = {t.id for t in self.system.tanks if t.rack}
+        home = self.home_of(station_id)
+        if home in racked and home != self.focus:  # its row shows with its tank's
+            self.focus, self.selected = home, station_id
+            self._follow(rows_only=True)
+            self._listener.selection_changed()
+            return
+        if station_id != self.selected and any(s.id == station_id for s in self.stations):
+            self.selected = station_id
+            room = next((r for r in self.analysis.rooms() if r.id == station_id), None)
+            if room is not None and not room.moves_on and self.cleaned != room.id:
+                self.cleaned = room.id
+                self._listener.changed()
+            self._listener.selection_changed()
+
+    def tank_in_view(self) -> str:
+        """Id of the tank that the chosen station belongs to, else the first."""
+        return self.home_of(self.selected) or self.focus or self.system.tanks[0].id
+
+    def show(self, situation: str) -> None:
+        """Switch the picture to a situation."""
+        if situation != self.situation_name:
+            self.situation_name = situation
+            self._listener.situation_changed()
+
+    # -- files ----------------------------------------------------------------------------------------------------
+
+    def save(self, path: FilePath | None = None) -> None:
+        """Write the file; raises DocumentError."""
+        target = path or self.path
+        assert target is not None
+        files.save(self.history.system, target)
+        self._backed_up = True
+        self.path = target
+        self._was_saved()
+
+    def autosave(self) -> None:
+        """Write the file where there is one and it lags behind; what fails stands in ``save_error``."""
+        if not self.path or not self.dirty:
+            return
+        try:
+            files.save(self.history.system, self.path, backup=not self._backed_up)
+        except FuenteError as error:
+            self.save_error = str(error)
+            self._listener.saved()
+            return
+        self._backed_up = True
+        self._was_saved()
+
+    def recovered(self) -> None:
+        """What is open was found after a crash: it is unsaved, and written down again."""
+        self._saved_system = None
+        self._noted("Recovered")
+
+    def close(self) -> None:
+        """A clean end: save what has a file, and forget the journal."""
+        self._stop_check()
+        if self.path and self.dirty:
+            self.autosave()
+        if not self.path or not self.dirty:
+            self.journal.clear()
+
+    def _was_saved(self) -> None:
+        self._saved_system = self.history.system
+        self.save_error = ""
+        self.journal.clear()
+        self._listener.saved()
+
+    # -- inside ---------------------------------------------------------------------------------------------------
+
+    def _noted(self, name: str) -> None:
+        self.journal.write(name, self.history.system, self.path)
+        if self.path:
+            self._listener.save_soon()
+
+    def _recompute(self) -> None:
+        self._take(Analysis(self.history.system, self.analysis))
+
+    def _take(self, analysis: Analysis, quietly: bool = False) -> None:
+        self.analysis = analysis
+        self._follow()
+        if not quietly:
+            self._listener.changed()
+
+    def _follow(self, rows_only: bool = False) -> None:
+        """Rows and findings of the analysis. Of a large system, what takes longer than a frame comes later."""
+        shown = self.analysis.try_situation("running")
+        situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
+        if self.focus and all(t.id != self.focus for t in self.system.tanks):
+            self.focus = ""
+        self.stations = stations(self.analysis, situation, self.focus)
+        if self.selected and all(s.id != self.selected for s in self.stations):
+            self.selected = self.stations[0].id
+        if rows_only:
+            return
+        self._stop_check()
+        if not self.analysis.large or not isinstance(shown, Situation):
+            self.findings = findings(self.analysis)
+            return
+        owners = {s.id for s in self.stations} | {t.id for t in self.system.tanks}
+        self.findings = tuple(f for f in self.findings if f.owner in owners)
+        self.checking = True
+        self._listener.check_soon()
+
+    def _stop_check(self) -> None:
+        self.checking = False
+        self._listener.stop_check()
+
+    def checked(self, result: tuple[Analysis, tuple[Finding, ...]] | None) -> None:
+        """What was checked aside is there; None where it was stopped."""
+        if result is None or result[0].system != self.system:
+            return
+        self.checking = False
+        self.analysis, self.findings = result
+        self._follow(rows_only=True)
+        self._listener.changed()
+
+    def unchecked(self, sentence: str) -> None:
+        """It could not be checked."""
+        self.checking = False
+        self._listener.refused(sentence)
+
+
+def checked_aside(
+    system: System, before: Analysis, tell: Callable[[float], bool]
+) -> tuple[Analysis, tuple[Finding, ...]] | None:
+    """An analysis of its own with every situation solved, and its findings; None when it was stopped."""
+    analysis = Analysis(system, before)
+    names = analysis.names()
+    for i, name in enumerate(names):
+        analysis.try_situation(name)
+        if not tell((i + 1) / (len(names) + 1)):
+            return None
+    return analysis, findings(analysis)
