@@ -90,7 +90,7 @@ def test_demo_from_nothing(benchmark):
 def test_start_to_first_paint(benchmark):
     """A fresh process: import, open the demo, paint once. Wanted: 1.5 s."""
     code = (
-        "from fuente.ui.app import application\n"
+        "from fuente.ui.application import application\n"
         "app = application('light', 1.0)\n"
         "from fuente.ui.window import MainWindow\n"
         "w = MainWindow(); w.open_demo('reading-room'); w.show(); w.grab()\n"

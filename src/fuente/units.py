@@ -207,10 +207,12 @@ _ALIASES = {
     "/h": "1/hour",
 }
 
-_NUMBER = r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+_NUMBER = r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|0,\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
 # What a unit may be written with; anything else never reaches the parser.
 _UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+(?:\*\*[23])?)?|1/hour|1/m|1/ft")
-_TERM = re.compile(rf"\s*({_NUMBER})\s*([^\d\s+\-.][^\d\s]*(?:\s?an hour|[23](?![\d])(?:/\w+)?)?(?:/\w+)?)?\s*")
+_TERM = re.compile(
+    rf"\s*({_NUMBER})(?![\d.,])\s*([^\d\s+\-.][^\d\s]*(?:\s?an hour|[23](?![\d])(?:/\w+)?)?(?:/\w+)?)?\s*"
+)
 
 
 @lru_cache(maxsize=1)
@@ -237,9 +239,11 @@ def _number(text: str) -> float:
             raise EntryError(f"“{text}” divides by zero.")
         return int(top_text) / int(bottom_text)
     plain = re.sub(r"[\s\u202f\u00a0]", "", text)
-    if re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?", plain):
+    if re.fullmatch(r"[-+]?0,\d+", plain):  # nothing is parted into thousands after a nought
+        plain = plain.replace(",", ".")
+    elif re.fullmatch(r"[-+]?\d{1,3}(,\d{3})+(\.\d+)?", plain):
         plain = plain.replace(",", "")
-    elif re.fullmatch(r"[-+]?\d+,\d{1,2}", plain):
+    elif re.fullmatch(r"[-+]?\d+,(?:\d{1,2}|\d{4,})", plain):
         plain = plain.replace(",", ".")  # a decimal comma, as much of Europe writes it
     return float(plain)
 
@@ -248,7 +252,8 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
     """Read a typed quantity as an SI float (temperature in °C, angle in degrees).
 
     Takes ``32 mm``, ``3/4 in``, ``1 1/2"``, ``2 ft 3 in``, ``900 gph``, ``50 %``; a bare number takes the
-    unit that is shown. Raises EntryError with what would have been taken.
+    unit that is shown. A comma before three digits parts thousands, as in ``3,240 L/h``; before one or two digits, or after a
+    nought, it is a decimal comma, as in ``1,5 m`` and ``0,125 m``. Raises EntryError with what would have been taken.
     """
     spec = QUANTITIES[quantity]
     bare = _BARE[quantity][system == UnitSystem.US]

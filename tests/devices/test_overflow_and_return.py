@@ -10,6 +10,7 @@ from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k, valve_open
 from fuente.devices.overflow.modes import capacity, state, states, trimmed_opening
 from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.schools import drains_for
+from fuente.devices.overflow.sketch import span
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.return_line.network import hole_works, outlet_k
@@ -88,6 +89,31 @@ def test_holes_keep_apart(demo):
     places = [hole_at(over, tank, i) for i in range(3)]
     gaps = [b[1] - a[1] for a, b in itertools.pairwise(places)]
     assert all(g > 2 * 0.053 for g in gaps)
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_holes_stand_in_a_zigzag_within_the_box(demo, side):
+    """Flanges stay over the box's floor, a saw's width of glass stays to the tank's end, and neighbours part both ways."""
+    over, tank = overflows(demo)[0].model_copy(update={"side": side}), demo.tanks[0]
+    x0, x1 = span(over, tank)
+    places = [hole_at(over, tank, i) for i in range(3)]
+    for i, (x, _) in enumerate(places):
+        fit = bulkhead_for(pipe_size(over.drains[i].pipe))
+        assert x0 + fit.flange / 2 - 1e-9 <= x <= x1 - fit.flange / 2 + 1e-9
+        assert min(x, tank.length - x) - fit.saw / 2 >= fit.saw - 1e-9
+    turns = [b[0] - a[0] for a, b in itertools.pairwise(places)]
+    assert turns[0] * turns[1] < 0
+    assert min(map(abs, turns)) > 0.01
+
+
+def test_a_lone_hole_stands_in_the_middle_and_so_do_holes_without_room(demo):
+    over, tank = overflows(demo)[0], demo.tanks[0]
+    x0, x1 = span(over, tank)
+    lone = over.model_copy(update={"drains": over.drains[:1]})
+    assert hole_at(lone, tank, 0)[0] == pytest.approx((x0 + x1) / 2)
+    narrow = over.model_copy(update={"box_length": 0.07})
+    x0, x1 = span(narrow, tank)
+    assert {round(hole_at(narrow, tank, i)[0], 9) for i in range(3)} == {round((x0 + x1) / 2, 9)}
 
 
 def test_a_drain_without_fall_is_refused(demo):

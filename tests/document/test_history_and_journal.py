@@ -7,7 +7,7 @@ import sys
 import textwrap
 
 from fuente.document import journal
-from fuente.document.history import History
+from fuente.document.history import PAUSE, History
 from fuente.document.system import apply, set_value
 
 
@@ -41,6 +41,18 @@ def test_nudges_run_together_until_something_else_happens(demo):
     history.do("Set name", named(demo, "d"), merge="name")
     history.undo()
     assert history.system.name == "c"
+
+
+def test_nudges_minutes_apart_are_undone_apart(demo):
+    now = [100.0]
+    history = History(demo, clock=lambda: now[0])
+    for name, wait in (("a", 0.0), ("b", PAUSE - 0.1), ("c", PAUSE + 0.1), ("d", 60.0)):
+        now[0] += wait
+        history.do("Nudge crest", named(demo, name), merge="crest")
+    seen = []
+    while history.undo():
+        seen.append(history.system.name)
+    assert seen == ["c", "b", demo.name]
 
 
 def test_no_change_is_no_step(demo):

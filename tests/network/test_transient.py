@@ -11,7 +11,7 @@ from test_network import SINK, Fixed, cell, chain, links
 from fuente.network import Link, Network, settle
 from fuente.network.laws import Gap, Spill
 from fuente.network.model import FLOOR
-from fuente.network.transient import Event, transient
+from fuente.network.transient import STILL, Event, transient
 
 
 class Linear:
@@ -31,6 +31,14 @@ def test_exponential_by_hand():
     for t in (10.0, 50.0, 120.0):
         now = history.at(t)
         assert now["a"] - now["b"] == pytest.approx(0.2 * math.exp(-t / 50), abs=8e-4)
+
+
+def test_still_is_a_thousandth_of_a_millimetre_a_minute():
+    """The difference 0.2 m · exp(−t/50) moves each level by half of that: from 50 s · ln(0.1 / (50 s · limit)) on it is still."""
+    net = Network((cell("a"), cell("b")), (Link("x", "x", "a", "b", Linear(1e-3)),))
+    history = transient(net, {"a": 0.4, "b": 0.2}, 1500.0, tolerance=1e-6, longest=2.0)
+    assert pytest.approx(1e-6 / 60) == STILL
+    assert history.still_from() == pytest.approx(50.0 * math.log(0.1 / 50.0 / STILL), rel=0.02)
 
 
 def test_a_tank_drains_by_torricelli():

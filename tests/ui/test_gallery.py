@@ -241,7 +241,7 @@ def test_own_media_wait_for_the_next_design(window, demo):
     """Kept beside the settings: another design can choose it, and takes its figures along; forgotten, designs keep theirs."""
     from fuente.document.media import OwnMedium
     from fuente.document.system import set_value
-    from fuente.ui import own_library
+    from fuente.session import own_library
 
     page = window.page("media")
     lava = OwnMedium(name="Lava that waits", kind="carrier", surface=333.0)
@@ -266,7 +266,7 @@ def test_own_media_wait_for_the_next_design(window, demo):
 
 def test_a_library_that_was_damaged_is_empty_not_a_crash(window, tmp_path):
     from fuente.document.journal import state_folder
-    from fuente.ui import own_library
+    from fuente.session import own_library
 
     state_folder().mkdir(parents=True, exist_ok=True)
     for text in ("", "{", '[{"surface": "much"}, 3]', '{"a": 1}'):
@@ -329,7 +329,7 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
         from pathlib import Path
         from PySide6.QtCore import Qt
         from PySide6.QtTest import QTest
-        from fuente.ui.app import application
+        from fuente.ui.application import application
         app = application("light", 1.0)
         assert app.platformName() == "xcb", app.platformName()
         from fuente.ui.window import MainWindow

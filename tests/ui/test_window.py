@@ -223,7 +223,7 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
         from pathlib import Path
         from PySide6.QtCore import QPoint, Qt, QTimer
         from PySide6.QtTest import QTest
-        from fuente.ui.app import application
+        from fuente.ui.application import application
         app = application("light", 1.0)
         assert app.platformName() == "xcb", app.platformName()
         from fuente.ui.window import MainWindow

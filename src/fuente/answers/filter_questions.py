@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.answers import filters
-from fuente.answers.registry import Answer, Input, Output
+from fuente.answers.question import Answer, Input, Output
 from fuente.catalogue import MEDIA
 
 _MEDIA = tuple(MEDIA)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from fuente.answers.registry import Answer, Input, Output
+from fuente.answers.question import Answer, Input, Output
 from fuente.errors import EntryError
 from fuente.hydraulics import drains, weirs
 from fuente.hydraulics.pipes import Pipe

@@ -2,94 +2,38 @@
 
 from __future__ import annotations
 
-import inspect
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from collections.abc import Mapping
 from functools import lru_cache
 from importlib import import_module
 from typing import Any
 
+from fuente.answers.question import Answer, Input, Output
 from fuente.errors import EntryError
 from fuente.units import QUANTITIES, UnitSystem, parse, shown
 
-
-@dataclass(frozen=True)
-class Input:
-    """A named input: its quantity (of units.QUANTITIES, or "word" or "points"), its default as text, or none."""
-
-    name: str
-    quantity: str
-    label: str
-    default: str | None = None
-    options: tuple[str, ...] = ()
-    optional: bool = False
-    synonyms: Mapping[str, str] = field(default_factory=dict)
+# Where answers stand, those first that scripts ask for most: one answer on the command line loads only what it needs.
+_MODULES = (("flow", "FLOW"), ("building", "BUILDING"), ("systems", "SYSTEMS"), ("filter_questions", "FILTERS"))
 
 
-@dataclass(frozen=True)
-class Output:
-    """A named output. Its value is an SI float; ``unit`` names the unit."""
-
-    name: str
-    quantity: str
-    label: str
-
-    @property
-    def unit(self) -> str:
-        """SI unit of the value; empty for a bare number."""
-        if self.quantity == "count_per_hour":
-            return "1/h"
-        return QUANTITIES[self.quantity].si
-
-
-@dataclass(frozen=True)
-class Answer:
-    """A question with its inputs, outputs, and the function that answers it from SI values."""
-
-    name: str
-    title: str
-    inputs: tuple[Input, ...]
-    outputs: tuple[Output, ...]
-    function: Callable[..., Mapping[str, float]]
-    words: tuple[str, ...] = field(default=())  # more words to find it by
-
-    @property
-    def doc(self) -> str:
-        """The model's own words."""
-        return inspect.getdoc(self.function) or ""
-
-
-# The module of each of the answers that scripts ask for most.
-_WHERE = {
-    **dict.fromkeys(
-        ("pipe-loss", "pump-point", "siphon-drain", "open-drain", "weir", "gap", "turnover", "bucket-flow"), "flow"
-    ),
-    **dict.fromkeys(("glass-thickness", "bulkhead"), "building"),
-}
+def _rows(module: str, table: str) -> tuple[Answer, ...]:
+    return tuple(getattr(import_module(f"fuente.answers.{module}"), table))
 
 
 @lru_cache(maxsize=1)
 def answers() -> dict[str, Answer]:
     """All quick answers by name."""
-    from fuente.answers.building import BUILDING
-    from fuente.answers.filter_questions import FILTERS
-    from fuente.answers.flow import FLOW
-    from fuente.answers.systems import SYSTEMS
-
-    return {a.name: a for a in (*FLOW, *BUILDING, *SYSTEMS, *FILTERS)}
+    return {a.name: a for where in _MODULES for a in _rows(*where)}
 
 
 def find(name: str) -> Answer:
     """A quick answer by name; EntryError names the nearest."""
-    module = _WHERE.get(name)
-    if module:  # one answer on the command line loads only what it needs
-        rows = getattr(import_module(f"fuente.answers.{module}"), module.upper())
-        return next(a for a in rows if a.name == name)
-    known = answers()
-    if name in known:
-        return known[name]
+    for where in _MODULES:
+        for answer in _rows(*where):
+            if answer.name == name:
+                return answer
     import difflib
 
+    known = answers()
     near = difflib.get_close_matches(name, known, 1)
     hint = f" Did you mean “{near[0]}”?" if near else f" There are: {', '.join(known)}."
     raise EntryError(f"There is no quick answer “{name[:40]}”.{hint}")

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from fuente.answers.registry import Answer, Input, Output
+from fuente.answers.question import Answer, Input, Output
 from fuente.catalogue import PIPES
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of, part_full_flow

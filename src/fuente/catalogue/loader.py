@@ -173,6 +173,11 @@ def own_id(figures: Mapping[str, Any]) -> str:
     return "own-" + hashlib.sha256(text.encode()).hexdigest()[:12]
 
 
+def is_own(medium_id: object) -> bool:
+    """Whether an id is one of a builder's own medium."""
+    return isinstance(medium_id, str) and medium_id.startswith("own-")
+
+
 def any_own() -> bool:
     """Whether a builder's own medium is known."""
     return bool(_OWN)

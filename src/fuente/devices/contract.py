@@ -143,6 +143,9 @@ class Space(Spec):
     humidity: float = measured(0.5, "fraction", "Air humidity", 0.05, 1.0)
     margin: float = measured(0.025, "length", "Freeboard you want left", 0.0, 0.5, step=0.005)
     turnover: float = measured(6 / 3600, "per_hour", "Turnover you want", 0.1 / 3600, 40 / 3600)
+    lift: float = measured(
+        10.0, "mass", "Heaviest load you lift", 1.0, 60.0, "Media is split into bags under it.", step=1.0
+    )
     price: float = Field(0.3, ge=0.0, le=1000.0, description="Price of a kilowatt-hour, in any money.")
     quiet: bool = Field(True, description="Whether the drain must be quiet.")
 

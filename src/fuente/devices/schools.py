@@ -100,14 +100,6 @@ def own_choice(own: OwnSchools, project: Schools, question: str, path: Path, fol
     return Choice((*path, "schools", question), label, "choice", value, (follow, *options), fold=fold, make=make)
 
 
-def project_choices(schools: Schools) -> tuple[Choice, ...]:
-    """All questions, for the Brief."""
-    return tuple(
-        Choice(("schools", q), label, "choice", getattr(schools, q), options)
-        for q, (label, options, _) in QUESTIONS.items()
-    )
-
-
 def schools_field() -> Any:
     """A document's field for a filter's own schools."""
     return Field(OwnSchools(), description="Where this filter follows another school than the system.")

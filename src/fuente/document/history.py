@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from fuente.document.system import System
@@ -14,12 +16,17 @@ class Step:
     name: str
     system: System
     merge: str = ""  # edits with the same key run together, as nudges of one value do
+    when: float = 0.0  # s, of the clock that the history is given
+
+
+PAUSE = 2.0  # s without an edit, after which a run of merging edits has ended
 
 
 class History:
     """Past and future of a document. The first step is the document as it was opened."""
 
-    def __init__(self, system: System):
+    def __init__(self, system: System, clock: Callable[[], float] = time.monotonic):
+        self._clock = clock
         self._steps = [Step("Open", system)]
         self._at = 0
         self._sealed = True
@@ -33,12 +40,13 @@ class History:
         """Add a step, dropping what was undone; False when nothing changed."""
         if system == self.system:
             return False
-        last = self._steps[self._at]
-        if merge and not self._sealed and last.merge == merge and self._at == len(self._steps) - 1:
-            self._steps[self._at] = Step(name, system, merge)
+        last, now = self._steps[self._at], self._clock()
+        runs_on = merge and last.merge == merge and now - last.when < PAUSE
+        if runs_on and not self._sealed and self._at == len(self._steps) - 1:
+            self._steps[self._at] = Step(name, system, merge, now)
         else:
             del self._steps[self._at + 1 :]
-            self._steps.append(Step(name, system, merge))
+            self._steps.append(Step(name, system, merge, now))
             self._at += 1
         self._sealed = False
         return True

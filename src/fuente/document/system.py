@@ -186,7 +186,7 @@ def _put(node: Any, path: Path, value: Any) -> Any:
         at = _place_in(node, head)
         items[at] = _put(items[at], rest, value)
         return tuple(items)
-    if head not in type(node).model_fields:
+    if not isinstance(head, str) or head not in type(node).model_fields:
         raise KeyError(f"{type(node).__name__} has no field {head!r}")
     return node.model_copy(update={head: _put(getattr(node, head), rest, value)})
 

@@ -59,11 +59,6 @@ def hole_loss(area: float, coefficient: float = HOLE_C) -> Resistance:
     return Resistance(0.0, 1 / (2 * GRAVITY * (coefficient * area) ** 2))
 
 
-def pipe_k_loss(bore: float, k: float) -> Resistance:
-    """Fittings of a loss coefficient on a bore in m."""
-    return Resistance(0.0, k / (2 * GRAVITY * (math.pi / 4 * bore**2) ** 2))
-
-
 @dataclass(frozen=True)
 class Bed:
     """A bed, sponge or row of holes between two waters: its lower edge at ``foot`` m, and its height in m.

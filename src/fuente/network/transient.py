@@ -85,7 +85,7 @@ class History:
         for i, cell in enumerate(self.network.cells):
             if not cell.sink:
                 rate = np.abs(np.diff(self.levels[:, i])) / np.maximum(steps, 1e-9)
-                moving |= (rate > 60 * STILL) & (steps > 1e-9)
+                moving |= (rate > STILL) & (steps > 1e-9)
         last = np.flatnonzero(moving)
         if not last.size:
             return float(self.times[0])

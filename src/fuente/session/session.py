@@ -13,9 +13,11 @@ from fuente.devices.base import Change, Edit, Finding, Station
 from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
+from fuente.document.media import OwnMedium, add_own, change_own, remove_own
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.session import own_library
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
@@ -59,6 +61,7 @@ class Session:
         self.journal = Journal()
         self.selected = ""
         self.situation_name = "running"
+        self.shelf = frozenset(m.id for m in own_library.all_own())  # the builder's own media of other designs
         self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
         self._listener = listener
         self._preview: System | None = None
@@ -168,6 +171,37 @@ class Session:
         name = "Show US units" if units == UnitSystem.US else "Show metric units"
         self.edit(Edit(name, (Change(("units",), units),)))
 
+    # -- own media ------------------------------------------------------------------------------------------------
+
+    def keep_medium(self, made: OwnMedium) -> bool:
+        """Put a medium of the builder's own into the design, and on the shelf for others."""
+        own_library.keep(made)
+        self._restock()
+        return self.edit(add_own(self.system.media, made))
+
+    def change_medium(self, old: OwnMedium, new: OwnMedium) -> None:
+        """Other figures for a medium: the old ones stand on no shelf any more."""
+        own_library.forget(old)
+        own_library.keep(new)
+        self._restock()
+        if old in self.system.media:
+            self.edit(change_own(self.system, old, new))
+        else:
+            self._listener.changed()
+
+    def remove_medium(self, gone: OwnMedium) -> None:
+        """Take a medium out of the design and off the shelf."""
+        own_library.forget(gone)
+        self._restock()
+        if gone in self.system.media:
+            self.edit(remove_own(self.system.media, gone))
+        else:
+            self._listener.changed()
+
+    def _restock(self) -> None:
+        self.shelf = frozenset(m.id for m in own_library.all_own())
+        self._follow(rows_only=True)
+
     # -- looking --------------------------------------------------------------------------------------------------
 
     def home_of(self, station_id: str) -> str:
@@ -179,7 +213,8 @@ class Session:
         return next((s.owner for s in self.stations if s.id == station_id), "")
 
     def select(self, station_id: str) -> None:
-        """Make a station the subject of drawing and card."""
+        """Make a station the subject of drawing and card; a run of nudges ends with that."""
+        self.history.seal()
         racked = {t.id for t in self.system.tanks if t.rack}
         home = self.home_of(station_id)
         if home in racked and home != self.focus:  # its row shows with its tank's
@@ -270,7 +305,7 @@ class Session:
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
             self.focus = ""
-        self.stations = stations(self.analysis, situation, self.focus)
+        self.stations = stations(self.analysis, situation, self.focus, self.shelf)
         if self.selected and all(s.id != self.selected for s in self.stations):
             self.selected = self.stations[0].id
         if rows_only:

@@ -2,15 +2,15 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable
+from collections.abc import Container, Iterable
 from dataclasses import replace
 from functools import partial
 
+from fuente.catalogue import any_own, is_own
 from fuente.devices import kind_of
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Device, Offer
 from fuente.devices.homes import HomeSpec
-from fuente.errors import FuenteError
 from fuente.network.model import Solution
 from fuente.shown.commands import commands_of
 from fuente.shown.racks import rack_station
@@ -20,8 +20,13 @@ from fuente.study.situation import Situation
 FRONT = 10  # fields of a card that stand in sight
 
 
-def stations(analysis: Analysis, situation: Situation | None = None, focus: str = "") -> tuple[Station, ...]:
-    """All rows and cards, with a situation's water (running by default); of a rack only the tank in ``focus``."""
+def stations(
+    analysis: Analysis, situation: Situation | None = None, focus: str = "", shelf: Container[str] = ()
+) -> tuple[Station, ...]:
+    """All rows and cards, with a situation's water (running by default); of a rack only the tank in ``focus``.
+
+    ``shelf`` holds ids of the builder's own media of other designs, which are offered too.
+    """
     system = analysis.system
     solution = (situation or analysis.situation("running")).solution
     found: list[Station] = []
@@ -44,7 +49,23 @@ def stations(analysis: Analysis, situation: Situation | None = None, focus: str 
         for other in followers:
             if other.ends()[0].to == device.id:
                 found += _rows(analysis, solution, other)
-    return tuple(found)
+    own = {m.id for m in system.media}
+    return tuple(_offered(row, own, shelf) for row in found)
+
+
+def _offered(row: Station, own: Container[str], shelf: Container[str]) -> Station:
+    """Without the figures that the builder's own media once had: of those only this design's, and the shelf's, are offered."""
+    if not any_own():
+        return row
+    choices = []
+    for choice in row.choices:
+        kept = tuple(
+            (value, words)
+            for value, words in choice.options
+            if not is_own(value) or value == choice.value or value in own or value in shelf
+        )
+        choices.append(choice if len(kept) == len(choice.options) else replace(choice, options=kept))
+    return replace(row, choices=tuple(choices))
 
 
 def _rows(analysis: Analysis, solution: Solution, device: Device) -> list[Station]:
@@ -104,11 +125,3 @@ def few(station: Station) -> Station:
         shown += not choice.fold
         made.append(replace(choice, fold=True) if not choice.fold and shown > FRONT else choice)
     return replace(station, choices=tuple(made))
-
-
-def try_stations(analysis: Analysis) -> tuple[Station, ...]:
-    """The stations of the running state, or of the water at rest where nothing runs."""
-    try:
-        return stations(analysis)
-    except FuenteError:
-        return stations(analysis, analysis.at_rest())

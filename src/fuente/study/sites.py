@@ -28,11 +28,6 @@ def crests(system: System) -> dict[str, float]:
     return found
 
 
-def crest_of(system: System, tank_id: str) -> float | None:
-    """Height in m over a tank's floor to which its drains take it; None where it has none."""
-    return crests(system).get(tank_id)
-
-
 def stands(system: System) -> dict[str, float]:
     """Elevation in m at which each tank's water stands, about: its drains' crest, or the builder's mark."""
     drained = crests(system)
@@ -96,8 +91,3 @@ def sites(system: System) -> Mapping[str, Site]:
         if vessel is not None:
             vessels[device.id] = vessel(device, found[device.id])
     return found
-
-
-def vessels_of(system: System) -> Mapping[str, Vessel]:
-    """Everything that a pipe can lead from or to: tanks, sumps, gutters, and filters with vessels of their own."""
-    return next(iter(sites(system).values())).vessels

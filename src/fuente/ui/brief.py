@@ -132,6 +132,7 @@ class BriefPage(QWidget):
         grid = _grid(column)
         self._number(grid, "Turnover", (*space, "turnover"), "per_hour")
         self._number(grid, "Freeboard left after a power cut", (*space, "margin"), "length")
+        self._number(grid, "Heaviest load you lift", (*space, "lift"), "mass")
         self._number(grid, "Price of a kilowatt-hour", (*space, "price"), "number")
         quiet = ChoiceBox(((True, "quiet"), (False, "may be heard")), s.space.quiet)
         quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))

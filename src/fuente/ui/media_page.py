@@ -22,12 +22,13 @@ from PySide6.QtWidgets import (
 
 from fuente.catalogue import MEDIA
 from fuente.devices.base import Change, Edit
-from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
+from fuente.document.media import OwnMedium, uses_of
 from fuente.errors import EntryError, FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
+from fuente.session import own_library
 from fuente.study.loads import Load, loads
-from fuente.ui import own_library, theme
+from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.schools_panel import SchoolsPanel
@@ -323,8 +324,7 @@ class MediaPage(QWidget):
 
     def take(self, made: OwnMedium) -> bool:
         """Put a medium into the design."""
-        own_library.keep(made)
-        return self.workspace.edit(add_own(self.workspace.system.media, made))
+        return self.workspace.session.keep_medium(made)
 
     def _change(self) -> None:
         own = self._chosen_own()
@@ -332,22 +332,13 @@ class MediaPage(QWidget):
             return
         dialog = OwnMediumDialog(own, self.workspace.units, f"Change {own.name}", self)
         if dialog.exec() and dialog.made is not None and dialog.made.id != own.id:
-            own_library.forget(own)
-            own_library.keep(dialog.made)
-            if own in self.workspace.system.media:
-                self.workspace.edit(change_own(self.workspace.system, own, dialog.made))
-            else:
-                self.refresh()
+            self.workspace.session.change_medium(own, dialog.made)
 
     def _remove(self) -> None:
         own = self._chosen_own()
         if own is None:
             return
-        own_library.forget(own)
-        if own in self.workspace.system.media:
-            self.workspace.edit(remove_own(self.workspace.system.media, own))
-        else:
-            self.refresh()
+        self.workspace.session.remove_medium(own)
 
     # -- all ------------------------------------------------------------------------------------------------------
 

@@ -12,7 +12,7 @@ from fuente.findings import findings
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.ui import theme
-from fuente.ui.app import application
+from fuente.ui.application import application
 from fuente.ui.painting import paint_drawing
 from fuente.workshop.bill import parts, table
 from fuente.workshop.export import shown_situation

@@ -37,7 +37,7 @@ def _walk(folder: Path) -> list[Path]:
     from PySide6.QtCore import QEventLoop
     from PySide6.QtWidgets import QWidget
 
-    from fuente.ui.app import application
+    from fuente.ui.application import application
     from fuente.ui.gallery import Gallery
     from fuente.ui.window import MainWindow
 

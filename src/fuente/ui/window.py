@@ -24,7 +24,7 @@ from fuente.document import files, journal
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.study.situations import TITLES
-from fuente.ui import own_library, settings, theme
+from fuente.ui import settings, theme
 from fuente.ui.start_page import StartPage
 from fuente.ui.topbar import STAGES, TopBar
 from fuente.ui.water_path import WaterPath
@@ -49,8 +49,6 @@ class MainWindow(QMainWindow):
         self._palette: QWidget | None = None
         self._menus()
         self._build()
-        if own_library.known():
-            own_library.all_own()
         place = settings.geometry()
         if place is not None:
             self.restoreGeometry(place)

@@ -96,7 +96,7 @@ def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
                     "Hoses, taps and media take the rest. Dirty, it moves less.", spec.id, {"flow": flow, "share": flow / spec.pump.max_flow})
         )  # fmt: skip
     mass = wet_mass(spec)
-    if mass > 15:
+    if mass > site.space.lift:
         found.append(
             Finding(
                 "media-heavy",

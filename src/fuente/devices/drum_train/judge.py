@@ -149,10 +149,10 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                             Edit("Take carriers out", (Change((*own, "media"), round(drum.media * FILL[schools.fill] / share, 3)),)))
                 )  # fmt: skip
         wet = drum.media * medium(drum.medium).wet_density() if drum.holds_media else 0.0
-        if wet > 20:
+        if wet > 2 * site.space.lift:  # two people
             found.append(
                 Finding("media-heavy", Rank.CONSIDER, f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
-                        f"Hold it in {-(-wet // 10):.0f} bags that one person lifts.", spec.id, {"mass": wet})
+                        f"Hold it in {-(-wet // site.space.lift):.0f} bags that one person lifts.", spec.id, {"mass": wet})
             )  # fmt: skip
     coarse = {"settle": 0.0, "brush": 1.0, "foam": 2.0}
     at = [k for k, d in enumerate(spec.drums) if d.role in coarse]

@@ -106,13 +106,23 @@ def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
 
 
 def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
-    """Centre of a drain's hole in m from the tank's left and back outer edges: in a zigzag, so that flanges clear."""
+    """Centre of a drain's hole in m from the tank's left and back outer edges.
+
+    Side by side across the tank, in a zigzag along it as far as the box has room for their flanges and the glass to the
+    tank's end for a saw's width, so that flanges clear.
+    """
     x0, x1 = span(overflow, tank)
     count = len(overflow.drains)
-    across = overflow.box_width
-    y = tank.thickness + across * (index + 0.5) / count
-    x = (x0 + x1) / 2
-    return x, y
+    y = tank.thickness + overflow.box_width * (index + 0.5) / count
+    fit = bulkhead_for(pipe_size(overflow.drains[index].pipe))
+    low, high = x0 + fit.flange / 2, x1 - fit.flange / 2
+    if overflow.side == "left":
+        low = max(low, 1.5 * fit.saw)
+    else:
+        high = min(high, tank.length - 1.5 * fit.saw)
+    if count == 1 or low >= high:
+        return (x0 + x1) / 2, y
+    return (low if index % 2 else high, y) if overflow.side == "left" else (high if index % 2 else low, y)
 
 
 def _hole_note(overflow: Overflow, tank: Basin, index: int, saw: float) -> str:

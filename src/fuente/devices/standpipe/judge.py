@@ -61,7 +61,7 @@ def blocked_drain(spec: StandpipeSpec, site: Site, study: Study) -> Iterable[Fin
     yield Finding(
         "tank-drain-blocked",
         Rank.FIX,
-        f"If the drain of {name} blocks, {{spilled:volume}} go over its rim.",
+        f"If the drain of {name} blocks, {{spilled:volume}} goes over its rim.",
         "Leaves or a snail suffice. The pump sends that tank all that the pump chamber can spare. A second, dry drain in every "
         "tank, a little higher and into the same common drain, is the passive way out.",
         study.most_exposed(),

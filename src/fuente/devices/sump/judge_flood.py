@@ -60,7 +60,9 @@ def _overfull(sump: Sump, site: Site, study: Study, name: str, code: str, words:
         "excess": excess,
     }
     if spilled > 1e-7:
-        text = words + " puts {spilled:volume} on the floor: {back:volume} come down and the sump has no room for them."
+        text = (
+            words + " puts {spilled:volume} on the floor: {back:volume} comes down and the sump has no room for them."
+        )
         rank = Rank.STOP
     else:
         text = words + " leaves {left:length} in the sump; you want {wanted:length}."
@@ -69,7 +71,7 @@ def _overfull(sump: Sump, site: Site, study: Study, name: str, code: str, words:
         code,
         rank,
         text,
-        why + " {back:volume} come down; {excess:volume} less water in the system would do.",
+        why + " {back:volume} comes down; {excess:volume} less water in the system would do.",
         f"{sump.id}.{sump.chambers[-1].id}",
         values,
         action,
@@ -112,7 +114,7 @@ def evaporated(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         "evaporation",
         Rank.FIX if days < 3 * 86400 else Rank.CONSIDER,
         "Without top-up the pump sucks air after {days:days}.",
-        "About {rate:volume} evaporate a day, and only the pump chamber falls. "
+        "About {rate:volume} evaporates a day, and only the pump chamber falls. "
         + ("A higher mark holds longer." if edit else "Plan a top-up; the freeboard allows no higher mark."),
         f"{sump.id}.{pump.id}",
         {"days": days, "rate": rate},

@@ -11,8 +11,6 @@ from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Sump
 
-BAG_LIMIT = 10.0  # kg that one person lifts out of a sump without thinking
-
 
 def pad_order(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Coarse before fine, along the water."""
@@ -173,8 +171,8 @@ def heavy(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         if not chamber.fill or chamber.role == "moving_bed":
             continue
         mass = chamber.fill.volume * medium(chamber.fill.medium).wet_density()
-        if mass > BAG_LIMIT and chamber.fill.held == "basket":
-            bags = -(-mass // BAG_LIMIT)
+        if mass > site.space.lift and chamber.fill.held == "basket":
+            bags = -(-mass // site.space.lift)
             k = [c.id for c in sump.chambers].index(chamber.id)
             yield Finding(
                 "media-heavy",

@@ -14,7 +14,6 @@ from fuente.structure.plates import PlateResult, bottom, wall
 GLUE = 0.001  # m, a bed of silicone between panels
 SIDE = 0.001  # m, clearance at each side of a baffle
 SQUEEZE = 0.005  # m that a pad is wider than its chamber
-BAG_KG = 8.0
 
 
 def wall_check(sump: Sump) -> PlateResult:
@@ -46,7 +45,7 @@ def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
     things: list[Part] = []
     for chamber in sump.chambers:
         panels += _baffles(sump, chamber)
-        things += _contents(sump, chamber)
+        things += _contents(sump, chamber, site.space.lift)
     cautions = [
         "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges. Tempered glass "
         "shatters when drilled.",
@@ -151,7 +150,8 @@ def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
     return found
 
 
-def _contents(sump: Sump, chamber: Chamber) -> list[Part]:
+def _contents(sump: Sump, chamber: Chamber, lift: float) -> list[Part]:
+    """Pads, socks, media and heaters; lift kg is the heaviest bag."""
     found: list[Part] = []
     for k, pad in enumerate(chamber.pads):
         found.append(
@@ -184,8 +184,8 @@ def _contents(sump: Sump, chamber: Chamber) -> list[Part]:
         stuff = medium(chamber.fill.medium)
         mass = chamber.fill.volume * stuff.wet_density()
         note = ""
-        if chamber.fill.held == "bags" and mass > BAG_KG:
-            note = f"in {-(-mass // BAG_KG):.0f} bags"
+        if chamber.fill.held == "bags" and mass > lift:
+            note = f"in {-(-mass // lift):.0f} bags"
         found.append(
             Part(
                 f"{sump.id}.{chamber.id}.media",

@@ -34,7 +34,7 @@ def card(spec: TopUp, site: Site, study: Study, solution: Solution) -> tuple[Sta
         days = spec.volume / rate if rate > 0 and spec.source == "reservoir" else float("inf")
         if spec.source == "reservoir":
             choices.insert(1, Choice((*path, "volume"), "Reservoir holds", "volume", spec.volume, step=0.005))
-        words = "{v:volume} last {days:days}" if spec.source == "reservoir" else "from the mains"
+        words = "{v:volume} lasts {days:days}" if spec.source == "reservoir" else "from the mains"
         values = {"v": spec.volume, "days": days}
         big = (
             Reading("lasts" if spec.source == "reservoir" else "an hour stuck open", days if spec.source == "reservoir" else

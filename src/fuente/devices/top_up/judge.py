@@ -31,7 +31,7 @@ def judge(spec: TopUp, site: Site, study: Study) -> tuple[Finding, ...]:
     if spec.source == "drip" and spec.drip < rate:
         edit = Edit("Raise drip", (Change((*path, "drip"), rate * 1.5),))
         found.append(
-            Finding("drip-low", Rank.FIX, "The drip gives {drip:volume} a day and {rate:volume} evaporate: the level falls.",
+            Finding("drip-low", Rank.FIX, "The drip gives {drip:volume} a day and {rate:volume} evaporates: the level falls.",
                     "A drip must at least make up for evaporation.", spec.id, {"drip": spec.drip * 86400, "rate": rate * 86400},
                     "Raise drip", edit, spec.drip - rate)
         )  # fmt: skip

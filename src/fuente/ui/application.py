@@ -1,0 +1,31 @@
+"""The Qt application itself, with type and theme."""
+
+from __future__ import annotations
+
+import os
+import sys
+
+from PySide6.QtWidgets import QApplication
+
+from fuente.ui import settings, theme
+
+
+def application(name: str = "", text: float = 0.0) -> QApplication:
+    """The Qt application with type and theme; falls back to drawing off screen where there is no display."""
+    existing = QApplication.instance()
+    if isinstance(existing, QApplication):
+        app = existing
+    else:
+        if not any(os.environ.get(v) for v in ("DISPLAY", "WAYLAND_DISPLAY", "QT_QPA_PLATFORM")):
+            os.environ["QT_QPA_PLATFORM"] = "offscreen"
+        app = QApplication(sys.argv[:1])
+        app.setApplicationName("Fuente")
+        app.setDesktopFileName("fuente")
+        theme.load_fonts()
+    chosen = name or settings.choice("theme", "dark" if theme.wants_dark() else "light")
+    try:
+        size = text or float(settings.choice("text", "1"))
+    except ValueError:
+        size = 1.0
+    theme.apply(app, chosen, min(max(size, 0.8), 2.5))
+    return app

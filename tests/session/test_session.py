@@ -1,0 +1,182 @@
+"""What a window decides, without a window: a session told and heard by a listener that writes down what it hears."""
+
+from __future__ import annotations
+
+import pytest
+
+from fuente.catalogue import MEDIA
+from fuente.demo import back_room, trough
+from fuente.devices.base import Change, Edit
+from fuente.document.files import load
+from fuente.document.media import OwnMedium
+from fuente.document.system import set_value
+from fuente.errors import DocumentError
+from fuente.session import Session, checked_aside
+from fuente.study.situation import Situation
+from fuente.units import UnitSystem
+
+CREST = ("devices", "sump", "chambers", 2, "exit", "top")
+
+
+class Ear:
+    """Hears everything, in order."""
+
+    def __init__(self):
+        self.heard = []
+
+    def __getattr__(self, name):
+        return lambda *said: self.heard.append((name, *said))
+
+
+@pytest.fixture
+def ear():
+    return Ear()
+
+
+@pytest.fixture
+def session(demo, ear):
+    return Session(demo, None, ear)
+
+
+def names(ear):
+    return [h[0] for h in ear.heard]
+
+
+def test_an_edit_is_made_named_and_told(session, ear):
+    assert session.edit(set_value("Raise crest", CREST, 0.28))
+    assert session.history.undo_name == "Raise crest"
+    assert "changed" in names(ear)
+    assert session.analysis.system is session.system
+    session.undo()
+    assert session.history.redo_name == "Raise crest"
+    session.redo()
+    assert session.system.device("sump").chambers[2].exit.top == 0.28
+
+
+def test_an_impossible_edit_is_refused_and_changes_nothing(session, ear, demo):
+    assert not session.edit(set_value("Too high", CREST, 0.9))
+    assert ("refused", "A baffle of Moving bed stands above the sump's rim.") in ear.heard
+    assert session.system == demo
+    assert session.history.undo_name == ""
+
+
+def test_a_drag_shows_and_takes_back(session, demo):
+    assert session.preview(set_value("Raise crest", CREST, 0.28))
+    assert session.system != demo
+    assert session.history.system == demo
+    session.cancel_preview()
+    assert session.system == demo
+    assert session.analysis.system == demo
+
+
+def test_the_chosen_chamber_is_what_cleaning_is_about(session):
+    session.show("cleaning")
+    first = session.situation
+    assert first.about == "sump.foam"  # the dirtiest
+    session.select("sump.bed")
+    second = session.situation
+    assert second.about == "sump.bed"
+    assert second.numbers["carried"] != first.numbers["carried"]
+    session.select("sump.pump")  # a pump's own chamber is not cleaned on its own
+    assert session.situation.about == "sump.bed"
+
+
+def test_choosing_another_station_ends_a_run_of_nudges(session, demo):
+    session.edit(set_value("Nudge", CREST, 0.271), "crest")
+    session.edit(set_value("Nudge", CREST, 0.272), "crest")
+    session.select("sump.foam")
+    session.edit(set_value("Nudge", CREST, 0.273), "crest")
+    session.undo()
+    assert session.system.device("sump").chambers[2].exit.top == 0.272
+    session.undo()
+    assert session.system == demo
+
+
+def test_a_large_system_is_checked_aside(ear):
+    session = Session(back_room(), None, ear)
+    assert session.checking
+    assert ("check_soon",) in ear.heard
+    assert session.peek("power_cut") is None
+    result = checked_aside(session.system, session.analysis, lambda _: True)
+    session.checked(result)
+    assert not session.checking
+    assert isinstance(session.peek("power_cut"), Situation)
+    assert "tank-drain-blocked" in {f.code for f in session.findings}
+
+
+def test_what_was_checked_of_another_design_is_not_taken(ear):
+    session = Session(back_room(), None, ear)
+    late = checked_aside(session.system, session.analysis, lambda _: True)
+    session.edit(set_value("Turn", ("devices", "rack-manifold", "rows", 0, "branches", 0, "angle"), 51.0))
+    session.checked(late)
+    assert session.checking
+    assert session.analysis.system == session.system
+
+
+def test_a_check_can_be_stopped():
+    analysis = Session(back_room(), None, Ear()).analysis
+    assert checked_aside(analysis.system, analysis, lambda share: share < 0.2) is None
+
+
+def test_a_rack_s_tank_has_a_row_while_it_is_chosen(ear):
+    session = Session(back_room(), None, ear)
+    assert all(s.id != "rack-2-3" for s in session.stations)
+    session.select("rack-2-3")
+    assert session.station().id == "rack-2-3"
+    assert session.tank_in_view() == "rack-2-3"
+
+
+def test_files_are_saved_soon_at_once_or_not_at_all(session, ear, tmp_path):
+    session.edit(set_value("Name it", ("name",), "Before"))
+    assert "save_soon" not in names(ear)  # there is no file yet
+    path = tmp_path / "a.fuente"
+    session.save(path)
+    assert not session.dirty
+    session.edit(set_value("Name it", ("name",), "After"))
+    assert "save_soon" in names(ear)
+    session.autosave()
+    assert load(path).name == "After"
+    with pytest.raises(DocumentError):
+        session.save(tmp_path / "no" / "such" / "folder.fuente")
+
+
+def test_a_failed_autosave_is_said(session, ear, tmp_path):
+    session.save(tmp_path / "a.fuente")
+    session.path = tmp_path / "gone" / "a.fuente"
+    session.edit(set_value("Name it", ("name",), "After"))
+    session.autosave()
+    assert "could not be saved" in session.save_error
+    assert session.dirty
+
+
+def test_units_are_an_edit(session):
+    session.set_units(UnitSystem.US)
+    assert session.units is UnitSystem.US
+    assert session.history.undo_name == "Show US units"
+
+
+def test_edits_of_an_own_medium_leave_one_entry(ear):
+    """Eight times other figures: the design and what cards offer hold the last ones alone."""
+    session = Session(trough(), None, ear)
+    lava = OwnMedium(name="Lava", kind="carrier", surface=300.0)
+    session.keep_medium(lava)
+    session.edit(set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id))
+    for surface in range(310, 390, 10):
+        new = OwnMedium(name="Lava", kind="carrier", surface=float(surface))
+        session.change_medium(lava, new)
+        lava = new
+    assert [m.surface for m in session.system.media] == [380.0]
+    assert session.shelf == {lava.id}
+    offered = {v for s in session.stations for c in s.choices for v, _ in c.options if str(v).startswith("own-")}
+    assert offered == {lava.id}
+    assert sum(key.startswith("own-") for key in MEDIA) >= 9  # old figures stay known, for undo
+    session.undo()
+    assert session.system.media[0].surface == 370.0
+
+
+def test_two_changes_are_one_step(session):
+    edit = Edit("Both", (Change(CREST, 0.275), Change(("name",), "Two")))
+    session.edit(edit)
+    session.undo()
+    assert session.system.name == "Reading-room tank"
+    assert session.system.device("sump").chambers[2].exit.top == 0.27
