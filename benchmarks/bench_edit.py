@@ -11,7 +11,7 @@ import sys
 import pytest
 
 from devices_of import air_supplies
-from fuente.demo import reading_room
+from fuente.demo.reading_room import reading_room
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
 from fuente.memory import calm_collector
@@ -164,7 +164,7 @@ def test_200_tank_rack_solves_again(benchmark):
 
 def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
     """Thirty minutes of the 24-tank demo with the power cut and the valve held open. Wanted: 2 s."""
-    from fuente.demo import back_room
+    from fuente.demo.back_room import back_room
     from fuente.study.faults import Fault
     from fuente.study.wet_test import run
 
@@ -220,7 +220,7 @@ def test_24_tank_air_wall_solves_again(benchmark, drawn):
 
 def test_edit_of_the_trough_to_findings(benchmark):
     """A drum of sieve, drums and plants in series is made taller: every situation, findings, drawing."""
-    from fuente.demo import trough
+    from fuente.demo.trough import trough
 
     system = trough()
     state = {"system": system, "analysis": Analysis(system)}

@@ -9,7 +9,7 @@ os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 import pytest
 from hypothesis import HealthCheck, settings
 
-from fuente.demo import reading_room
+from fuente.demo.reading_room import reading_room
 from fuente.document.system import System
 from fuente.study.analysis import Analysis
 

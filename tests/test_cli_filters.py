@@ -5,7 +5,8 @@ import json
 import pytest
 
 from fuente.cli import main
-from fuente.demo import nursery, trough
+from fuente.demo.nursery import nursery
+from fuente.demo.trough import trough
 from fuente.document.files import load, save
 
 

@@ -5,7 +5,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fuente.errors import EntryError
-from fuente.units import QUANTITIES, UnitSystem, fill, parse, parse_dimensions, shown
+from fuente.unit_factors import FACTORS
+from fuente.units import QUANTITIES, UnitSystem, fill, parse, parse_dimensions, registry, shown
 
 US = UnitSystem.US
 
@@ -109,3 +110,15 @@ def test_what_is_shown_can_be_typed_again(quantity, system):
     size = (spec.us if system == UnitSystem.US else spec.metric)[1]
     value = 25.0 if quantity in ("temperature", "angle", "salinity") else 25 * size
     assert parse(shown(value, quantity, system), quantity, system) == pytest.approx(value, rel=2e-2)
+
+
+@pytest.mark.parametrize("unit", FACTORS)
+def test_sizes_kept_at_hand_are_pint_s(unit):
+    """What is read without the unit library reads as with it, for any number."""
+    si, size = FACTORS[unit]
+    assert registry().Quantity(1.0, unit).to(si).magnitude == pytest.approx(size, rel=1e-14)
+    for value in (0.75, 3.0, 1234.5):
+        assert float(f"{registry().Quantity(value, unit).to(si).magnitude:.15g}") == pytest.approx(
+            value * size, rel=1e-14
+        )
+    assert si in {q.si for q in QUANTITIES.values()}

@@ -15,6 +15,7 @@ from functools import lru_cache
 from typing import TYPE_CHECKING
 
 from fuente.errors import EntryError
+from fuente.unit_factors import FACTORS
 
 if TYPE_CHECKING:
     import pint
@@ -301,6 +302,9 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
         return value
     if not _UNIT.fullmatch(unit):
         raise refusal
+    size = FACTORS.get(unit)
+    if size is not None and size[0] == spec.si:
+        return float(f"{value * size[1]:.15g}")
     import pint
 
     try:

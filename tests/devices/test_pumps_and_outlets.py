@@ -5,7 +5,7 @@ import pytest
 from amounts import LPH
 from devices_of import manifolds
 from fuente.catalogue import ball_valve_angle, ball_valve_k, wider_pipe
-from fuente.demo import back_room
+from fuente.demo.back_room import back_room
 from fuente.devices.manifold.network import branch_id
 from fuente.devices.pumping import PumpSpec, pump_curve, suction_head, suction_pipe, with_suction
 from fuente.document.curves import parse_curve, read_curve

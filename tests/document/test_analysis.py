@@ -5,7 +5,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from devices_of import overflows, sumps
-from fuente.demo import reading_room
+from fuente.demo.reading_room import reading_room
 from fuente.document.system import apply, set_value
 from fuente.errors import PumpTooWeak
 from fuente.hydraulics.weirs import weir_head

@@ -8,7 +8,7 @@ import jsonschema
 import pytest
 
 from devices_of import sumps
-from fuente.demo import cascade
+from fuente.demo.cascade import cascade
 from fuente.document import files
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value

@@ -8,7 +8,11 @@ import pytest
 
 from devices_of import FILTERS, air_supplies
 from fuente.catalogue import MEDIA
-from fuente.demo import cascade, lantern, nursery, reading_room, trough
+from fuente.demo.cascade import cascade
+from fuente.demo.lantern import lantern
+from fuente.demo.nursery import nursery
+from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 from fuente.devices.air_supply.plans import plan_air, pump_for, valves_edit
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.filtering import by_school

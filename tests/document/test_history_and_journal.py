@@ -66,7 +66,7 @@ def test_killed_in_the_middle_of_an_edit_and_recovered(tmp_path):
     code = textwrap.dedent(
         """
         import os, pathlib, sys, time
-        from fuente.demo import reading_room
+        from fuente.demo.reading_room import reading_room
         from fuente.document.journal import Journal
         from fuente.document.system import apply, set_value
         log = Journal(pathlib.Path(sys.argv[1]))

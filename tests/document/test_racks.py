@@ -7,8 +7,9 @@ import pytest
 
 from amounts import LPH
 from devices_of import headers, manifolds, standpipes, swapped, top_ups, without
-from fuente.demo import DEMOS, back_room, cascade
-from fuente.demo.back_room import joined_sumps
+from fuente.demo import DEMOS
+from fuente.demo.back_room import back_room, joined_sumps
+from fuente.demo.cascade import cascade
 from fuente.devices.base import Edit
 from fuente.devices.edits import taken_out
 from fuente.devices.manifold.network import branch_id

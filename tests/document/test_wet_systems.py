@@ -5,7 +5,11 @@ import pytest
 
 from amounts import LPH
 from devices_of import swapped, top_ups, without
-from fuente.demo import back_room, cascade, nursery, reading_room, trough
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
+from fuente.demo.nursery import nursery
+from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.system import apply, set_value

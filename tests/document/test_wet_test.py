@@ -6,7 +6,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from devices_of import overflows
-from fuente.demo import reading_room
+from fuente.demo.reading_room import reading_room
 from fuente.errors import EntryError
 from fuente.study.analysis import Analysis
 from fuente.study.faults import KINDS, Fault, fits, read_fault

@@ -3,7 +3,7 @@
 import pytest
 
 from devices_of import sumps
-from fuente.demo import cascade
+from fuente.demo.cascade import cascade
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
 from fuente.shown.stations import stations

@@ -12,7 +12,8 @@ from dataclasses import fields, is_dataclass
 from pathlib import Path
 from typing import Any
 
-from fuente.demo import DEMOS, reading_room
+from fuente.demo import DEMOS
+from fuente.demo.reading_room import reading_room
 from fuente.demo.starter import starter
 from fuente.devices import filter_kinds
 from fuente.devices.recipes.growing import add_top_up, hang_on_instead, manifold_instead, sump_in_front

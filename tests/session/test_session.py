@@ -5,7 +5,8 @@ from __future__ import annotations
 import pytest
 
 from fuente.catalogue import MEDIA
-from fuente.demo import back_room, trough
+from fuente.demo.back_room import back_room
+from fuente.demo.trough import trough
 from fuente.devices.base import Change, Edit
 from fuente.document.files import load
 from fuente.document.media import OwnMedium

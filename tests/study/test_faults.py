@@ -6,7 +6,12 @@ import gc
 
 import pytest
 
-from fuente.demo import DEMOS, back_room, cascade, nursery, reading_room, trough
+from fuente.demo import DEMOS
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
+from fuente.demo.nursery import nursery
+from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 from fuente.errors import EntryError
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Pad, ReturnLine, Sheet

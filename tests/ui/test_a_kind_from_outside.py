@@ -119,7 +119,7 @@ def moss():
     """The kind, known for one test."""
     register(KIND)
     yield KIND
-    del KINDS[KIND.id]
+    KINDS.drop(KIND)
 
 
 def test_it_is_solved_drawn_judged_ordered_and_kept(moss, demo):

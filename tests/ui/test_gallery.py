@@ -15,7 +15,8 @@ from PySide6.QtWidgets import QLabel
 from ui_hands import drag, type_into
 
 from devices_of import FILTERS, air_supplies
-from fuente.demo import nursery, trough
+from fuente.demo.nursery import nursery
+from fuente.demo.trough import trough
 from fuente.devices import kind_of
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank

@@ -8,7 +8,8 @@ from ui_hands import point, type_into
 
 from amounts import LPH
 from devices_of import manifolds, top_ups
-from fuente.demo import back_room, cascade
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
 from fuente.study.situation import Situation
 
 

@@ -2,7 +2,8 @@
 
 import pytest
 
-from fuente.demo import back_room, cascade
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 from fuente.workshop.bill import as_csv, parts, tasks

@@ -1,20 +1,31 @@
-"""Made-up systems to learn on: Harbour Hill Library."""
+"""Made-up systems to learn on: Harbour Hill Library. Each is loaded when it is opened."""
 
-from fuente.demo.back_room import back_room
-from fuente.demo.cascade import cascade
-from fuente.demo.lantern import lantern
-from fuente.demo.nursery import nursery
-from fuente.demo.reading_room import reading_room
-from fuente.demo.trough import trough
+from __future__ import annotations
 
-DEMOS = {
-    "reading-room": reading_room,
-    "back-room": back_room,
-    "cascade": cascade,
-    "nursery-on-air": nursery,
-    "window-lantern": lantern,
-    "courtyard-trough": trough,
+from collections.abc import Callable
+from importlib import import_module
+
+from fuente.document.system import System
+
+# name → (module, function)
+_WHERE = {
+    "reading-room": ("reading_room", "reading_room"),
+    "back-room": ("back_room", "back_room"),
+    "cascade": ("cascade", "cascade"),
+    "nursery-on-air": ("nursery", "nursery"),
+    "window-lantern": ("lantern", "lantern"),
+    "courtyard-trough": ("trough", "trough"),
 }
+
+
+def _demo(module: str, function: str) -> Callable[[], System]:
+    def make() -> System:
+        return getattr(import_module(f"fuente.demo.{module}"), function)()
+
+    return make
+
+
+DEMOS: dict[str, Callable[[], System]] = {name: _demo(*where) for name, where in _WHERE.items()}
 TEXTS = {
     "reading-room": (
         "Reading-room tank",
@@ -41,5 +52,3 @@ TEXTS = {
         "White clouds outdoors in 2 400 L: a sieve, three drums and a plant bed. Two flaws, one of them a flood.",
     ),
 }
-
-__all__ = ["DEMOS", "TEXTS", "back_room", "cascade", "lantern", "nursery", "reading_room", "trough"]

@@ -1,66 +1,72 @@
-"""Kinds of device. Each is a folder with the verbs of contract.py; a new one is a folder and a line here."""
+"""Kinds of device. Each is a folder with the verbs of contract.py; a new one is a folder and a line here.
+
+A kind is loaded when a system first has one of it: most designs hold few of them.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Iterator, Mapping, Sequence
+from importlib import import_module
 
-from fuente.devices import (
-    air_supply,
-    bottle_bed,
-    canister,
-    drum_train,
-    foam_wall,
-    hang_on,
-    header,
-    join,
-    manifold,
-    ornament,
-    overflow,
-    plant_bed,
-    return_line,
-    sieve_bed,
-    sock,
-    sponge,
-    standpipe,
-    steriliser,
-    sump,
-    tank,
-    top_up,
-    trickle_tower,
-    under_gravel,
-)
 from fuente.devices.contract import Device, Kind
 from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.errors import FuenteError
 
-KINDS: dict[str, Kind] = {
-    kind.id: kind
-    for kind in (
-        tank.KIND,
-        overflow.KIND,
-        standpipe.KIND,
-        hang_on.KIND,
-        header.KIND,
-        sump.KIND,
-        join.KIND,
-        return_line.KIND,
-        manifold.KIND,
-        top_up.KIND,
-        air_supply.KIND,
-        sponge.KIND,
-        bottle_bed.KIND,
-        foam_wall.KIND,
-        ornament.KIND,
-        under_gravel.KIND,
-        canister.KIND,
-        drum_train.KIND,
-        trickle_tower.KIND,
-        sieve_bed.KIND,
-        plant_bed.KIND,
-        sock.KIND,
-        steriliser.KIND,
-    )
-}
+_FOLDERS = (
+    "tank",
+    "overflow",
+    "standpipe",
+    "hang_on",
+    "header",
+    "sump",
+    "join",
+    "return_line",
+    "manifold",
+    "top_up",
+    "air_supply",
+    "sponge",
+    "bottle_bed",
+    "foam_wall",
+    "ornament",
+    "under_gravel",
+    "canister",
+    "drum_train",
+    "trickle_tower",
+    "sieve_bed",
+    "plant_bed",
+    "sock",
+    "steriliser",
+)
+
+
+class _Kinds(Mapping[str, Kind]):
+    """All kinds by their ids, in the order of the gallery."""
+
+    def __init__(self, folders: Iterable[str]):
+        self._known: dict[str, Kind | None] = dict.fromkeys(folders)
+
+    def __getitem__(self, key: str) -> Kind:
+        kind = self._known[key]
+        if kind is None:
+            kind = self._known[key] = import_module(f"fuente.devices.{key}").KIND
+        return kind
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(self._known)
+
+    def __len__(self) -> int:
+        return len(self._known)
+
+    def add(self, kind: Kind) -> None:
+        """Another kind, after the others."""
+        self._known[kind.id] = kind
+
+    def drop(self, kind: Kind) -> None:
+        """Forget a kind that was added."""
+        del self._known[kind.id]
+
+
+KINDS = _Kinds(_FOLDERS)
 
 
 def kind_of(device: Device) -> Kind:
@@ -89,4 +95,4 @@ def register(kind: Kind) -> None:
     """Take in a kind from elsewhere; it is then like Fuente's own."""
     if kind.id in KINDS and KINDS[kind.id] is not kind:
         raise FuenteError(f"There is a kind “{kind.id}” already.")
-    KINDS[kind.id] = kind
+    KINDS.add(kind)

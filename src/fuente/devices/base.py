@@ -20,7 +20,7 @@ Path = tuple[str | int, ...]
 class Spec(BaseModel):
     """A frozen part of the document. SI units, as each field's description says."""
 
-    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, strict=False)
+    model_config = ConfigDict(frozen=True, extra="forbid", allow_inf_nan=False, strict=False, defer_build=True)
 
 
 def measured(

@@ -48,6 +48,9 @@ class Listener(Protocol):
     def check_soon(self) -> None:
         """Call ``checked_aside`` after a pause without edits, away from the eye, and give its result to ``checked``."""
 
+    def judge_soon(self) -> None:
+        """Call ``judge`` when the eye has had its frame."""
+
     def stop_check(self) -> None:
         """What is checked aside is of no use any more."""
 
@@ -55,7 +58,8 @@ class Listener(Protocol):
 class Session:
     """One document with everything that follows from it."""
 
-    def __init__(self, system: System, path: FilePath | None, listener: Listener):
+    def __init__(self, system: System, path: FilePath | None, listener: Listener, later: bool = False):
+        """``later`` leaves all but the running state for after the first frame."""
         self.history = History(system)
         self.path = path
         self.journal = Journal()
@@ -73,7 +77,7 @@ class Session:
         self.save_error = ""
         self.focus = ""  # the tank of a rack that has a row of its own
         self.checking = False  # whether a large system's other situations are still being solved
-        self._take(self.analysis, quietly=True)
+        self._take(self.analysis, quietly=True, later=later)
         if self.stations:
             self.selected = self.stations[0].id
 
@@ -95,8 +99,11 @@ class Session:
         return self.history.system != self._saved_system
 
     def peek(self, name: str) -> Situation | FuenteError | None:
-        """A situation as it is to be shown, about what was chosen; None where a large system has not been solved for it."""
-        return self.analysis.peek(name, self._about(name))
+        """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the eye waiting."""
+        about = self._about(name)
+        if self.checking and name != self.situation_name:
+            return self.analysis.known(name, about)
+        return self.analysis.peek(name, about)
 
     def _about(self, name: str) -> str:
         rooms = {r.id for r in self.analysis.rooms()}
@@ -143,7 +150,7 @@ class Session:
             self._listener.refused(str(error))
             return False
         self._preview = system
-        self._take(analysis)
+        self._take(analysis, later=True)
         return True
 
     def cancel_preview(self) -> None:
@@ -293,14 +300,14 @@ class Session:
     def _recompute(self) -> None:
         self._take(Analysis(self.history.system, self.analysis))
 
-    def _take(self, analysis: Analysis, quietly: bool = False) -> None:
+    def _take(self, analysis: Analysis, quietly: bool = False, later: bool = False) -> None:
         self.analysis = analysis
-        self._follow()
+        self._follow(later=later)
         if not quietly:
             self._listener.changed()
 
-    def _follow(self, rows_only: bool = False) -> None:
-        """Rows and findings of the analysis. Of a large system, what takes longer than a frame comes later."""
+    def _follow(self, rows_only: bool = False, later: bool = False) -> None:
+        """Rows and findings of the analysis. What takes longer than a frame comes later: of a large system, or by wish."""
         shown = self.analysis.try_situation("running")
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
@@ -311,17 +318,27 @@ class Session:
         if rows_only:
             return
         self._stop_check()
-        if not self.analysis.large or not isinstance(shown, Situation):
+        if not isinstance(shown, Situation) or not (self.analysis.large or later):
             self.findings = findings(self.analysis)
             return
         owners = {s.id for s in self.stations} | {t.id for t in self.system.tanks}
         self.findings = tuple(f for f in self.findings if f.owner in owners)
         self.checking = True
-        self._listener.check_soon()
+        if self.analysis.large:
+            self._listener.check_soon()
+        else:
+            self._listener.judge_soon()
 
     def _stop_check(self) -> None:
         self.checking = False
         self._listener.stop_check()
+
+    def judge(self) -> None:
+        """The frame is painted: the other situations and the findings of a small system."""
+        if self.checking and not self.analysis.large:
+            self.checking = False
+            self.findings = findings(self.analysis)
+            self._listener.changed()
 
     def checked(self, result: tuple[Analysis, tuple[Finding, ...]] | None) -> None:
         """What was checked aside is there; None where it was stopped."""

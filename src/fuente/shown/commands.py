@@ -9,10 +9,8 @@ from fuente.devices.contract import Device, Offer
 from fuente.devices.edits import taken_out
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
-from fuente.devices.recipes.growing import commands_for
 from fuente.document.system import System
 from fuente.study.analysis import Analysis
-from fuente.study.filters import filter_commands
 
 Commands = tuple[tuple[str, Edit], ...]
 
@@ -21,6 +19,9 @@ def commands_of(
     analysis: Analysis, device: Device, own: Callable[[], Commands] | None, offers: tuple[Offer, ...]
 ) -> Commands:
     """All of them, worked out when the menu opens."""
+    from fuente.devices.recipes.growing import commands_for  # every kind that can become another: not for a start
+    from fuente.study.filters import filter_commands
+
     system = analysis.system
     found = list(own() if own else ())
     if isinstance(device, HomeSpec):

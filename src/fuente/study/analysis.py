@@ -348,6 +348,10 @@ class Analysis:
             return self.try_situation(name, about)
         return None
 
+    def known(self, name: str, about: str = "") -> Situation | FuenteError | None:
+        """One situation where it has been solved already."""
+        return self._done.get((name, about)) or self._failed.get((name, about))
+
     @property
     def large(self) -> bool:
         """Whether the situations take longer than a frame: they are then solved aside."""

@@ -126,8 +126,13 @@ class SituationStrip(QWidget):
         count = len(self._names)
         self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
 
-    def show_situations(self, names: list[str], peek: Peek, units: UnitSystem, current: str) -> None:
-        """Follow the study: the situations that its system can be in, as far as they are solved."""
+    def show_situations(
+        self, names: list[str], peek: Peek, units: UnitSystem, current: str, a_frame: bool = False
+    ) -> None:
+        """Follow the study: the situations that its system can be in, as far as they are solved.
+
+        ``a_frame``: what is not known yet comes with the next frame, so that what was there may stand till then.
+        """
         if names != self._names:
             self._names, self._columns = names, 0
             for name, button in self.buttons.items():
@@ -138,7 +143,8 @@ class SituationStrip(QWidget):
                 continue
             result = peek(name)
             if result is None:
-                button.show_verdict("solving …", None)
+                if not (a_frame and button.verdict):
+                    button.show_verdict("solving …", None)
             elif isinstance(result, Situation):
                 button.show_verdict(result.verdict.filled(units), result.verdict.rank)
             else:

@@ -8,7 +8,12 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from fuente.demo import back_room, cascade, lantern, nursery, reading_room, trough
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
+from fuente.demo.lantern import lantern
+from fuente.demo.nursery import nursery
+from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 from fuente.errors import FuenteError
 from fuente.study.faults import Fault
 

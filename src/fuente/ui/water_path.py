@@ -131,7 +131,7 @@ class WaterPath(QWidget):
         self.view.what = "Elevation" if many else "Section"
         self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
         self.slide.go(situation)
-        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name)
+        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, not w.analysis.large)
         self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
 

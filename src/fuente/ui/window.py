@@ -167,10 +167,10 @@ class MainWindow(QMainWindow):
 
     # -- documents ------------------------------------------------------------------------------------------------
 
-    def set_document(self, system: System, path: Path | None, stage: str = "water") -> None:
-        """Show a document."""
+    def set_document(self, system: System, path: Path | None, stage: str = "water", later: bool = False) -> None:
+        """Show a document; ``later`` leaves all but the running water for after the first paint."""
         self._leave()
-        workspace = Workspace(system, path, self)
+        workspace = Workspace(system, path, self, later)
         workspace.changed.connect(self._show_state)
         workspace.saved.connect(self._show_state)
         workspace.refused.connect(self._refused)
@@ -200,7 +200,7 @@ class MainWindow(QMainWindow):
     def open_demo(self, key: str) -> None:
         """A demo, which has no file until it is saved."""
         if self._may_leave():
-            self.set_document(DEMOS[key](), None)
+            self.set_document(DEMOS[key](), None, later=not self.isVisible())
 
     def load_curve(self, path: Path) -> bool:
         """Give a pump the points of a CSV file: that of the chosen station, else the first one."""

@@ -18,6 +18,7 @@ from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
 
 AUTOSAVE = 1500  # ms after the last edit
+FRAME = 25  # ms: what is judged after a frame waits for the next one to be painted
 PAUSE = 120  # ms without an edit, after which a large system's other situations are solved aside
 
 
@@ -48,6 +49,10 @@ class _Signals:
     def check_soon(self) -> None:
         self._to.check_timer.start()
 
+    def judge_soon(self) -> None:
+        if not self._to.judge_timer.isActive():  # a drag does not put it off for ever
+            self._to.judge_timer.start()
+
     def stop_check(self) -> None:
         self._to.stop_job()
 
@@ -61,14 +66,18 @@ class Workspace(QObject):
     refused = Signal(str)  # an edit that cannot be
     saved = Signal()
 
-    def __init__(self, system: System, path: FilePath | None = None, parent: QObject | None = None):
+    def __init__(
+        self, system: System, path: FilePath | None = None, parent: QObject | None = None, later: bool = False
+    ):
         super().__init__(parent)
         self._job: Job | None = None
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
+        self.judge_timer = QTimer(self, singleShot=True, interval=FRAME)
+        self.judge_timer.timeout.connect(lambda: self.session.judge())
         self.save_timer = QTimer(self, singleShot=True, interval=AUTOSAVE)
         self.save_timer.timeout.connect(lambda: self.session.autosave())
-        self.session = Session(system, path, _Signals(self))
+        self.session = Session(system, path, _Signals(self), later)
         s = self.session
         self.edit, self.preview, self.cancel_preview = s.edit, s.preview, s.cancel_preview
         self.undo, self.redo, self.set_units = s.undo, s.redo, s.set_units
@@ -175,7 +184,10 @@ class Workspace(QObject):
 
     def check_now(self) -> None:
         """The same without the thread: for scripts, pictures and closing."""
-        if self.checking:
+        if self.checking and not self.analysis.large:
+            self.judge_timer.stop()
+            self.session.judge()
+        elif self.checking:
             self.stop_job()
             self.session.checked(checked_aside(self.analysis.system, self.analysis, lambda _: True))
 
