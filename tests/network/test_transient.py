@@ -8,6 +8,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from test_network import SINK, Fixed, cell, chain, links
 
+from closing import closure
 from fuente.network import Link, Network, settle
 from fuente.network.laws import Gap, Spill
 from fuente.network.model import FLOOR
@@ -97,3 +98,23 @@ def test_a_finer_run_moves_no_peak_by_half_a_millimetre(spec):
     fine = transient(net, start, 600.0, tolerance=1e-4)
     for i in range(len(spec) + 1):
         assert coarse.peak(f"c{i}")[0] == pytest.approx(fine.peak(f"c{i}")[0], abs=5e-4)
+
+
+def test_what_passed_is_the_flow_over_time_by_hand():
+    """Two cells, an exponential: until t the way passed half of 0.1 m² · 0.2 m · (1 − exp(−t/50))."""
+    net = Network((cell("a"), cell("b")), (Link("x", "x", "a", "b", Linear(1e-3)),))
+    history = transient(net, {"a": 0.4, "b": 0.2}, 200.0, tolerance=1e-5)
+    through = np.cumsum(history.passed_by("x"))
+    wanted = 0.01 * (1 - np.exp(-history.times / 50))
+    assert through == pytest.approx(wanted, rel=0.01, abs=1e-6)
+    assert history.passed_by("nowhere").sum() == 0.0
+
+
+@settings(max_examples=15)
+@given(st.lists(links, min_size=1, max_size=6), st.lists(st.floats(0.02, 0.58), min_size=7, max_size=7))
+def test_what_passed_the_ways_makes_the_volumes(spec, starts):
+    net = chain(spec, 0.0)
+    start = {f"c{i}": starts[i] for i in range(len(spec) + 1)}
+    some = Network(net.cells, net.links[:-1], net.marks)
+    history = transient(net, start, 3600.0, [Event(300.0, "one way closed", some), Event(900.0, "open again", net)])
+    assert closure(history) <= 1e-12 * history.volumes[0].sum()

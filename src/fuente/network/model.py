@@ -404,6 +404,11 @@ class Assembly:
         plan = np.array([(c.volumes[1] - c.volumes[0]) / (c.levels[1] - c.levels[0]) for c in curves])
         return base, foot, plan, [(i, c) for i, c in enumerate(curves) if len(c.levels) > 2]
 
+    def way_flows(self, z: np.ndarray) -> np.ndarray:
+        """Flow in m³/s of every way, (ways,), in the order of the network's ``way_ids``."""
+        self.balance(z)
+        return np.array(self._flows)
+
     def flows(self, z: np.ndarray) -> dict[str, float]:
         """Flow in m³/s of every link."""
         self.balance(z)

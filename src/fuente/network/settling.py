@@ -8,6 +8,7 @@ spilled.
 from __future__ import annotations
 
 from collections.abc import Mapping
+from typing import NamedTuple
 
 import numpy as np
 
@@ -166,29 +167,42 @@ def advance(
     return at, new, count, True
 
 
-def double_step(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float
-) -> tuple[np.ndarray, np.ndarray, float] | None:
-    """One step once whole and once in halves, put together to second order: levels, volumes, and the error in m.
+class Stepped(NamedTuple):
+    """A step's end: levels m (cells,), volumes m³ (cells,), how far off in m, and what every way passed, m³ (ways,)."""
 
-    None where Newton does not close.
+    levels: np.ndarray
+    volumes: np.ndarray
+    error: float
+    passed: np.ndarray
+
+
+def double_step(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float) -> Stepped | None:
+    """One step in s once whole and once in halves, put together to second order.
+
+    What the ways passed is put together alike, so that it makes the volumes but for what Newton left over. None where
+    Newton does not close.
     """
     free = ~assembly.sinks
     whole = advance(assembly, z, volumes, step, free)
     if not whole[3]:
         return None
+    at_once = step * assembly.way_flows(whole[0])
     first = _half(assembly, z, volumes, step / 2, free, (z + whole[0]) / 2)
     if first is None:
         return None
+    in_halves = step / 2 * assembly.way_flows(first[0])
     second = _half(assembly, first[0], first[1], step / 2, free, whole[0])
     if second is None:
         return None
+    in_halves += step / 2 * assembly.way_flows(second[0])
     error = float(np.abs(second[0] - whole[0])[free].max())
     better = 2 * second[1] - whole[1]
     if (better[free] < 0).any() or (better[assembly.drains] < volumes[assembly.drains] - 1e-15).any():
-        return second[0], second[1], error  # near a floor, or at a first drop over a rim, first order is the safe one
+        return Stepped(
+            second[0], second[1], error, in_halves
+        )  # near a floor, or at a first drop over a rim, first order is the safe one
     at = np.array([cell.curve.level(v) for cell, v in zip(assembly.network.cells, better.tolist(), strict=True)])
-    return at, better, error
+    return Stepped(at, better, error, 2 * in_halves - at_once)
 
 
 def _half(

@@ -1,7 +1,7 @@
 """The water in time: dV/dt = ΣQ with things that happen on the way.
 
 Implicit Euler taken once whole and once in two halves; the difference says how far off the step is, and the two together
-give the second-order result, 2·V(halves) − V(whole). Both keep the water, and so does their sum.
+give the second-order result, 2·V(halves) − V(whole), and so what passed every way. Both keep the water, and so does their sum.
 """
 
 from __future__ import annotations
@@ -13,7 +13,7 @@ from functools import cached_property
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import FLOOR, Assembly, Network
+from fuente.network.model import FLOOR, Assembly, Network, WayKind
 from fuente.network.settling import double_step
 
 TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together
@@ -42,6 +42,8 @@ class History:
     flows: np.ndarray  # (n, links)
     link_ids: tuple[str, ...]
     events: tuple[tuple[float, str], ...]
+    raw_passed: np.ndarray  # (n, links): m³ since the row before, as the solver put it together
+    networks: tuple[tuple[int, Network], ...]  # the row from which on each network held
 
     @cached_property
     def _link_index(self) -> dict[str, int]:
@@ -55,6 +57,41 @@ class History:
         """A link's flow over time, m³/s; zero while it was not there."""
         i = self._link_index.get(link_id)
         return self.flows[:, i] if i is not None else np.zeros_like(self.times)
+
+    @cached_property
+    def passed(self) -> np.ndarray:
+        """What every way passed since the row before, m³, (n, links), from its first end to its second.
+
+        Volumes are these summed up, to rounding: what Newton left over of a step, some 1e-13 of all water, is laid on
+        the ways that moved water, by least squares. What rides on the water is carried by these.
+        """
+        found = self.raw_passed.copy()
+        rows = [row for row, _ in self.networks] + [len(self.times)]
+        for (begin, network), end in zip(self.networks, rows[1:], strict=True):
+            span = slice(begin + 1, end)
+            if begin + 1 >= end:
+                continue
+            moved = found[span]
+            ways = [w for w in network.ways if w.kind != WayKind.AIR and moved[:, self._link_index[w.id]].any()]
+            columns = [self._link_index[w.id] for w in ways]
+            # Where pipes fork there is no cell: what comes in there goes out.
+            forks = {end for w in ways for end in (w.a, w.b)} - network.index.keys()
+            row_of = {**network.index, **{key: len(network.cells) + i for i, key in enumerate(sorted(forks))}}
+            ends = np.zeros((len(row_of), len(ways)))
+            for i, way in enumerate(ways):
+                ends[row_of[way.a], i] -= 1.0
+                ends[row_of[way.b], i] += 1.0
+            gained = np.pad(np.diff(self.volumes[begin:end], axis=0), ((0, 0), (0, len(forks))))
+            laid = np.linalg.pinv(ends)
+            for _ in range(2):  # once more for what rounding left
+                left = gained - found[span][:, columns] @ ends.T
+                found[np.ix_(range(begin + 1, end), columns)] += left @ laid.T
+        return found
+
+    def passed_by(self, link_id: str) -> np.ndarray:
+        """What a way passed since the row before, m³, (n,); zero while it was not there."""
+        i = self._link_index.get(link_id)
+        return self.passed[:, i] if i is not None else np.zeros_like(self.times)
 
     def at(self, time: float) -> dict[str, float]:
         """Levels in m by cell at a time in s, between steps by straight lines."""
@@ -134,10 +171,11 @@ def transient(
     for net in (network, *(e.network for e in pending)):
         for key in net.way_ids:
             ids.setdefault(key, len(ids))
-    times, levels, stored, flows = [], [], [], []
+    times, levels, stored, flows, passed = [], [], [], [], []
+    networks = [(0, network)]
     happened: list[tuple[float, str]] = []
 
-    def record(t: float) -> None:
+    def record(t: float, through: np.ndarray | None = None) -> None:
         times.append(t)
         levels.append(z.copy())
         stored.append(volumes.copy())
@@ -145,6 +183,10 @@ def transient(
         for key, value in assembly.flows(z).items():
             row[ids[key]] = value
         flows.append(row)
+        row = np.zeros(len(ids))
+        if through is not None:
+            row[[ids[key] for key in now.way_ids]] = through
+        passed.append(row)
 
     t, step = 0.0, _FIRST
     record(t)
@@ -156,6 +198,7 @@ def transient(
             assembly = Assembly(now)
             step = _FIRST
             record(t)
+            networks.append((len(times) - 1, now))
         stop = min(until, pending[0].time if pending else until)
         step = min(step, longest, stop - t)
         tried = double_step(assembly, z, volumes, step)
@@ -164,7 +207,7 @@ def transient(
             if step < _LEAST:
                 raise SolveError("The water moves too fast to be followed here; look for two cells without a wall.")
             continue
-        at, new, error = tried
+        at, new, error, through = tried
         if error > tolerance and step > 1e-3:
             step *= max(0.2, 0.8 * (tolerance / error) ** 0.5)
             continue
@@ -172,7 +215,7 @@ def transient(
         largest = int(np.argmax(volumes))
         volumes[largest] += total - float(volumes.sum())
         t = stop if stop - (t + step) < 1e-6 else t + step
-        record(t)
+        record(t, through)
         step *= min(3.0, max(0.5, 0.8 * (tolerance / max(error, 1e-12)) ** 0.5))
         if progress is not None and not progress(t / until):
             break
@@ -184,4 +227,6 @@ def transient(
         np.array(flows),
         tuple(ids),
         tuple(happened),
+        np.array(passed),
+        tuple(networks),
     )
