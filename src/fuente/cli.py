@@ -245,7 +245,7 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
                 name = next((t.name for t in system.tanks if t.id == key), key)
                 click.echo(f"  {name:24} {angle:5.1f}° from open")
     if target:
-        files.save(system, Path(target))
+        files.save(system, Path(target), files.load_all(file)[1])
     if as_json:
         click.echo(json.dumps(rows, ensure_ascii=False))
 

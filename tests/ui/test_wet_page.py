@@ -5,6 +5,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from ui_hands import type_into
 
+from fuente.document.record import Entry
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.wet_page import clock
 
@@ -78,12 +79,29 @@ def test_trials_expect_and_a_measurement_is_kept(page, window, qtbot):
     first = page.results[0]
     edit = page.trial_grid.itemAtPosition(1, 2).widget()
     type_into(edit, "59 mm")
-    kept = window.workspace.system.measurements
-    assert [(m.trial, m.value) for m in kept] == [(first.trial.id, pytest.approx(0.059))]
+    kept = window.workspace.record.entries
+    assert [(m.what, m.value) for m in kept] == [(first.trial.id, pytest.approx(0.059))]
+    assert kept[0].expected == first.expected
     assert "within reason" in page.trial_grid.itemAtPosition(1, 3).widget().text()
-    assert window.workspace.history.undo_name == "Write down a measurement"
-    window.workspace.undo()
-    assert page.trial_grid.itemAtPosition(1, 2).widget().text() == ""
+    # It is no decision: undo goes through the design only. A later value stands for it, both can be read.
+    assert window.workspace.history.undo_name != "Write down a measurement"
+    type_into(page.trial_grid.itemAtPosition(1, 2).widget(), "12 mm")
+    words = page.trial_grid.itemAtPosition(1, 3).widget()
+    assert "look again" in words.text()
+    assert "59 mm" in words.toolTip()
+    assert "12 mm" in words.toolTip()
+    assert len(window.workspace.record.entries) == 2
+    assert window.workspace.session.dirty
+
+
+def test_what_was_measured_of_an_earlier_design_says_so(page, window, qtbot):
+    QTest.mouseClick(page.run_all, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(page.results), timeout=60000)
+    was = page.results[0]
+    today = Entry(date="2026-01-05", what=was.trial.id, value=was.expected, expected=was.expected + 0.02)
+    window.workspace.write_down(today)
+    page._show_trials()
+    assert page.trial_grid.itemAtPosition(1, 3).widget().text() == "of an earlier design, 2026-01-05"
 
 
 def test_a_changed_design_is_run_again(page, window, qtbot):

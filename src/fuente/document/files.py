@@ -13,6 +13,7 @@ from typing import Any
 from pydantic import ValidationError
 
 from fuente.devices.sentences import first_sentence
+from fuente.document.record import EMPTY, Record, read
 from fuente.document.system import FORMAT_VERSION, System
 from fuente.errors import DocumentError
 
@@ -41,28 +42,48 @@ _COLLECTIONS = {
 
 
 def _to_one_contract(data: dict[str, Any]) -> dict[str, Any]:
-    """Version 4 has one list of devices, each with its kind, where version 3 had a list for each kind of plumbing."""
+    """Version 4 has one list of devices, each with its kind, where version 3 had a list for each kind of plumbing.
+
+    What was measured moves into the record.
+    """
     devices: list[Any] = []
     for key, kind in _COLLECTIONS.items():
         rows = data.get(key, [])
         if not isinstance(rows, list):
             raise DocumentError(f"{key.replace('_', ' ').capitalize()} should be a list.")
         devices += [{"kind": kind, **row} if isinstance(row, dict) and kind else row for row in rows]
-    kept = {k: v for k, v in data.items() if k not in _COLLECTIONS}
-    return {**kept, "version": 4, "devices": devices}
+    kept = {k: v for k, v in data.items() if k not in _COLLECTIONS and k != "measurements"}
+    seen = data.get("measurements", [])
+    if not isinstance(seen, list):
+        raise DocumentError("Measurements should be a list.")
+    entries = [
+        {"what" if k == "trial" else k: v for k, v in row.items()} if isinstance(row, dict) else row for row in seen
+    ]
+    return {**kept, "version": 4, "devices": devices, **({"record": entries} if entries else {})}
 
 
 # version n → how a document of version n becomes one of version n + 1
 MIGRATIONS: dict[int, Migration] = {1: _to_many_tanks, 2: _to_many_kinds, 3: _to_one_contract}
 
 
-def text_of(system: System) -> str:
+def data_of(system: System, record: Record = EMPTY) -> dict[str, Any]:
+    """A design and its record as they stand in a file: the record after the design, where there is one."""
+    rows = [e.model_dump(mode="json") for e in record.entries]
+    return {**system.model_dump(mode="json"), **({"record": rows} if rows else {})}
+
+
+def text_of(system: System, record: Record = EMPTY) -> str:
     """The document as JSON text: keys in the order of the model, two runs give the same text."""
-    return json.dumps(system.model_dump(mode="json"), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
+    return json.dumps(data_of(system, record), indent=1, ensure_ascii=False, allow_nan=False) + "\n"
 
 
 def load(path: Path | str) -> System:
-    """Read a file. Raises DocumentError with a sentence that says what is wrong and where."""
+    """Read a file's design; see load_all."""
+    return load_all(path)[0]
+
+
+def load_all(path: Path | str) -> tuple[System, Record]:
+    """Read a file: design and record. Raises DocumentError with a sentence that says what is wrong and where."""
     path = Path(path)
     name = path.name
     try:
@@ -83,11 +104,16 @@ def load(path: Path | str) -> System:
         raw = path.read_bytes()
     except OSError as error:
         raise DocumentError(f"“{name}” cannot be read: {error.strerror or error}.") from None
-    return parse(raw, name)
+    return parse_all(raw, name)
 
 
 def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | None = None) -> System:
-    """Read a document from bytes; see load."""
+    """Read a design from bytes; see load_all."""
+    return parse_all(raw, name, migrations)[0]
+
+
+def parse_all(raw: bytes, name: str = "file", migrations: dict[int, Migration] | None = None) -> tuple[System, Record]:
+    """Read design and record from bytes; see load_all."""
     if not raw.strip():
         raise DocumentError(f"“{name}” is empty.")
     try:
@@ -111,8 +137,9 @@ def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | Non
             f"“{name}” was made by a newer Fuente (format {version}, this one reads up to {FORMAT_VERSION}); update first."
         )
     data = migrate(data, version, MIGRATIONS if migrations is None else migrations, name)
+    rows = data.pop("record", [])
     try:
-        return System.model_validate(data)
+        return System.model_validate(data), read(rows)
     except ValidationError as error:
         raise DocumentError(f"“{name}” does not hold together. {_capital(first_sentence(error, System))}") from None
 
@@ -175,7 +202,7 @@ def backup_of(path: Path) -> Path:
     return path.with_name(path.name + "~")
 
 
-def save(system: System, path: Path | str, *, backup: bool = True) -> None:
+def save(system: System, path: Path | str, record: Record = EMPTY, *, backup: bool = True) -> None:
     """Write a file whole or not at all, keeping one backup. Never over something that is not a Fuente design."""
     path = Path(path)
     if path.exists():
@@ -186,7 +213,7 @@ def save(system: System, path: Path | str, *, backup: bool = True) -> None:
         if head and b'"fuente"' not in head:
             raise DocumentError(f"“{path.name}” is not a Fuente design and is not written over; choose another name.")
     try:
-        write_text(path, text_of(system), backup=backup)
+        write_text(path, text_of(system, record), backup=backup)
     except OSError as error:
         raise DocumentError(f"“{path.name}” could not be saved: {error.strerror or error}.") from None
 
@@ -218,8 +245,12 @@ def write_text(path: Path, text: str, *, backup: bool = False) -> None:
 
 def schema() -> dict[str, Any]:
     """The JSON Schema of the format, as published in docs/."""
+    made = System.model_json_schema()
+    entries = Record.model_json_schema()
+    made["properties"]["record"] = entries["properties"]["entries"]
+    made["$defs"] = {**made["$defs"], **entries["$defs"]}
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
+        **made,
         "title": f"Fuente design, format {FORMAT_VERSION}",
-        **System.model_json_schema(),
     }

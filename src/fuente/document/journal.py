@@ -15,7 +15,8 @@ from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
-from fuente.document.files import parse
+from fuente.document.files import data_of, parse_all
+from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
 from fuente.errors import DocumentError
 
@@ -41,6 +42,7 @@ class Recovered:
     edit: str
     file: Path | None
     when: float
+    record: Record = EMPTY
 
 
 class Journal:
@@ -51,14 +53,14 @@ class Journal:
         self.path = self.folder / f"{os.getpid()}-{uuid.uuid4().hex[:8]}.jsonl"
         self._lines = 0
 
-    def write(self, edit: str, system: System, file: Path | None) -> None:
+    def write(self, edit: str, system: System, file: Path | None, record: Record = EMPTY) -> None:
         """Add the document after an edit; a full disk is no reason to stop work."""
         line = json.dumps(
             {
                 "when": time.time(),
                 "edit": edit,
                 "file": str(file) if file else None,
-                "system": system.model_dump(mode="json"),
+                "system": data_of(system, record),
             },
             ensure_ascii=False,
         )
@@ -122,9 +124,9 @@ def _last_good(path: Path) -> Recovered | None:
     for line in reversed(lines):
         try:
             entry = json.loads(line)
-            system = parse(json.dumps(entry["system"]).encode(), path.name)
+            system, record = parse_all(json.dumps(entry["system"]).encode(), path.name)
             file = Path(entry["file"]) if entry["file"] else None
-            return Recovered(path, system, str(entry["edit"]), file, float(entry["when"]))
+            return Recovered(path, system, str(entry["edit"]), file, float(entry["when"]), record)
         except (ValueError, KeyError, TypeError, DocumentError):
             continue
     return None

@@ -24,14 +24,6 @@ FORMAT_VERSION = 4
 D = TypeVar("D", bound=Device)
 
 
-class Measurement(Spec):
-    """What the builder saw in a wet test of the real thing."""
-
-    trial: str = Field(max_length=60, description="Id of a standard trial.")
-    value: float = measured(..., "length", "Margin measured", -1.0, 5.0)
-    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="Day of the test, ISO 8601.")
-
-
 def _as_device(value: Any) -> Any:
     """A device by the kind that it names."""
     if isinstance(value, Device):
@@ -68,7 +60,6 @@ class System(Spec):
     media: tuple[OwnMedium, ...] = Field((), max_length=200, description="The builder's own media.")
     devices: tuple[AnyDevice, ...] = Field(min_length=1, max_length=2000, description="Everything, of all kinds.")
     schools: Schools = Schools()
-    measurements: tuple[Measurement, ...] = Field((), max_length=1000, description="Wet tests of the real thing.")
 
     @model_validator(mode="after")
     def _joined(self) -> System:

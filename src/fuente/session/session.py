@@ -14,6 +14,7 @@ from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.media import OwnMedium, add_own, change_own, remove_own
+from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
@@ -58,9 +59,12 @@ class Listener(Protocol):
 class Session:
     """One document with everything that follows from it."""
 
-    def __init__(self, system: System, path: FilePath | None, listener: Listener, later: bool = False):
+    def __init__(
+        self, system: System, path: FilePath | None, listener: Listener, later: bool = False, record: Record = EMPTY
+    ):
         """``later`` leaves all but the running state for after the first frame."""
         self.history = History(system)
+        self.record = record
         self.path = path
         self.journal = Journal()
         self.selected = ""
@@ -69,7 +73,7 @@ class Session:
         self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
         self._listener = listener
         self._preview: System | None = None
-        self._saved_system: System | None = system if path else None
+        self._saved: tuple[System, Record] | None = (system, record) if path else None
         self._backed_up = False
         self.analysis: Analysis = Analysis(system)
         self.stations: tuple[Station, ...] = ()
@@ -96,7 +100,7 @@ class Session:
     @property
     def dirty(self) -> bool:
         """Whether the file lags behind."""
-        return self.history.system != self._saved_system
+        return (self.history.system, self.record) != self._saved
 
     def peek(self, name: str) -> Situation | FuenteError | None:
         """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the eye waiting."""
@@ -209,6 +213,16 @@ class Session:
         self.shelf = frozenset(m.id for m in own_library.all_own())
         self._follow(rows_only=True)
 
+    def write_down(self, entry: Entry) -> None:
+        """Add to the record; no undo takes it back, a later entry stands for it."""
+        try:
+            self.record = self.record.added(entry)
+        except FuenteError as error:
+            self._listener.refused(str(error))
+            return
+        self._noted("Write down a measurement")
+        self._listener.changed()
+
     # -- looking --------------------------------------------------------------------------------------------------
 
     def home_of(self, station_id: str) -> str:
@@ -253,7 +267,7 @@ class Session:
         """Write the file; raises DocumentError."""
         target = path or self.path
         assert target is not None
-        files.save(self.history.system, target)
+        files.save(self.history.system, target, self.record)
         self._backed_up = True
         self.path = target
         self._was_saved()
@@ -263,7 +277,7 @@ class Session:
         if not self.path or not self.dirty:
             return
         try:
-            files.save(self.history.system, self.path, backup=not self._backed_up)
+            files.save(self.history.system, self.path, self.record, backup=not self._backed_up)
         except FuenteError as error:
             self.save_error = str(error)
             self._listener.saved()
@@ -273,7 +287,7 @@ class Session:
 
     def recovered(self) -> None:
         """What is open was found after a crash: it is unsaved, and written down again."""
-        self._saved_system = None
+        self._saved = None
         self._noted("Recovered")
 
     def close(self) -> None:
@@ -285,7 +299,7 @@ class Session:
             self.journal.clear()
 
     def _was_saved(self) -> None:
-        self._saved_system = self.history.system
+        self._saved = (self.history.system, self.record)
         self.save_error = ""
         self.journal.clear()
         self._listener.saved()
@@ -293,7 +307,7 @@ class Session:
     # -- inside ---------------------------------------------------------------------------------------------------
 
     def _noted(self, name: str) -> None:
-        self.journal.write(name, self.history.system, self.path)
+        self.journal.write(name, self.history.system, self.path, self.record)
         if self.path:
             self._listener.save_soon()
 

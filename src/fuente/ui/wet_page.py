@@ -20,8 +20,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.devices.base import Change, Edit
-from fuente.document.system import Measurement
+from fuente.document.record import Entry
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.faults import KINDS, Fault, fits
@@ -301,8 +300,8 @@ class WetPage(QWidget):
     def _document_changed(self) -> None:
         if self.isVisible() and self._tested != self.workspace.system:
             only_notes = self._tested is not None and self._tested.model_copy(
-                update={"measurements": (), "units": UnitSystem.METRIC}
-            ) == self.workspace.system.model_copy(update={"measurements": (), "units": UnitSystem.METRIC})
+                update={"units": UnitSystem.METRIC}
+            ) == self.workspace.system.model_copy(update={"units": UnitSystem.METRIC})
             self._tested = self.workspace.system
             self._arrange_chips()
             if only_notes:
@@ -476,7 +475,6 @@ class WetPage(QWidget):
             return
         for column, name in enumerate(("Trial", "Margin expected", "You measured", "")):
             self.trial_grid.addWidget(_section(name), 0, column)
-        seen = {m.trial: m for m in self.workspace.system.measurements}
         for row, result in enumerate(self.results, 1):
             title = QLabel(result.trial.title)
             title.setWordWrap(True)
@@ -489,7 +487,7 @@ class WetPage(QWidget):
                 expected.setText("◆ " + expected.text())
                 expected.setToolTip(result.test.verdict.filled(units))
             self.trial_grid.addWidget(expected, row, 1)
-            known = seen.get(result.trial.id)
+            known = self.workspace.record.last(result.trial.id)
             edit = QuantityEdit("length", known.value if known else 0.0, units)
             if known is None:
                 edit.clear()
@@ -502,16 +500,24 @@ class WetPage(QWidget):
             words = QLabel("")
             words.setObjectName("quiet")
             if known:
-                off = abs(known.value - result.expected)
-                close = off <= max(0.01, 0.25 * abs(result.expected))
-                words.setText(f"{'within reason' if close else 'look again'}, {known.date}")
+                words.setText(f"{_compared(known, result.expected)}, {known.date}")
+                of_it = [e for e in self.workspace.record.entries if e.what == result.trial.id]
+                words.setToolTip("\n".join(f"{e.date}: {shown(e.value, 'length', units)}" for e in of_it))
             self.trial_grid.addWidget(words, row, 3)
 
     def _measured(self, result: TrialResult, value: float) -> None:
         today = datetime.date.today().isoformat()
-        kept = tuple(m for m in self.workspace.system.measurements if m.trial != result.trial.id)
-        new = Measurement(trial=result.trial.id, value=value, date=today)
-        self.workspace.edit(Edit("Write down a measurement", (Change(("measurements",), (*kept, new)),)))
+        entry = Entry(date=today, what=result.trial.id, value=value, expected=result.expected)
+        self.workspace.write_down(entry)
+        self._show_trials()
+
+
+def _compared(known: Entry, expected: float) -> str:
+    """What a measurement says of a margin in m that is expected now."""
+    if known.expected is not None and abs(known.expected - expected) > 0.002:
+        return "of an earlier design"
+    close = abs(known.value - expected) <= max(0.01, 0.25 * abs(expected))
+    return "within reason" if close else "look again"
 
 
 def _section(words: str) -> QLabel:

@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
+from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.study.situations import TITLES
@@ -167,10 +168,12 @@ class MainWindow(QMainWindow):
 
     # -- documents ------------------------------------------------------------------------------------------------
 
-    def set_document(self, system: System, path: Path | None, stage: str = "water", later: bool = False) -> None:
+    def set_document(
+        self, system: System, path: Path | None, stage: str = "water", later: bool = False, record: Record = EMPTY
+    ) -> None:
         """Show a document; ``later`` leaves all but the running water for after the first paint."""
         self._leave()
-        workspace = Workspace(system, path, self, later)
+        workspace = Workspace(system, path, self, later, record)
         workspace.changed.connect(self._show_state)
         workspace.saved.connect(self._show_state)
         workspace.refused.connect(self._refused)
@@ -231,13 +234,13 @@ class MainWindow(QMainWindow):
     def open_file(self, path: Path) -> bool:
         """Open a file, or say in one sentence why not."""
         try:
-            system = files.load(path)
+            system, record = files.load_all(path)
         except FuenteError as error:
             self.message.say(str(error))
             return False
         if not self._may_leave():
             return False
-        self.set_document(system, path)
+        self.set_document(system, path, record=record)
         return True
 
     def save(self) -> bool:
@@ -280,7 +283,7 @@ class MainWindow(QMainWindow):
     def _may_leave(self) -> bool:
         """Ask before unsaved work is left. What has a file is saved as it goes."""
         w = self.workspace
-        if w is None or w.path is not None or not w.history.undo_name:
+        if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
             return True
         box = QMessageBox(self)
         box.setWindowTitle("Fuente")
@@ -307,7 +310,7 @@ class MainWindow(QMainWindow):
 
         def bring() -> None:
             if self._may_leave():
-                self.set_document(newest.system, newest.file)
+                self.set_document(newest.system, newest.file, record=newest.record)
                 assert self.workspace is not None
                 self.workspace.session.recovered()
                 for each in found:

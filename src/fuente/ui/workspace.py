@@ -10,6 +10,7 @@ from PySide6.QtCore import QObject, QTimer, Signal
 from fuente.devices.base import Finding, Station
 from fuente.document.history import History
 from fuente.document.journal import Journal
+from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
 from fuente.session import Session, checked_aside
 from fuente.study.analysis import Analysis
@@ -67,7 +68,12 @@ class Workspace(QObject):
     saved = Signal()
 
     def __init__(
-        self, system: System, path: FilePath | None = None, parent: QObject | None = None, later: bool = False
+        self,
+        system: System,
+        path: FilePath | None = None,
+        parent: QObject | None = None,
+        later: bool = False,
+        record: Record = EMPTY,
     ):
         super().__init__(parent)
         self._job: Job | None = None
@@ -77,9 +83,10 @@ class Workspace(QObject):
         self.judge_timer.timeout.connect(lambda: self.session.judge())
         self.save_timer = QTimer(self, singleShot=True, interval=AUTOSAVE)
         self.save_timer.timeout.connect(lambda: self.session.autosave())
-        self.session = Session(system, path, _Signals(self), later)
+        self.session = Session(system, path, _Signals(self), later, record)
         s = self.session
         self.edit, self.preview, self.cancel_preview = s.edit, s.preview, s.cancel_preview
+        self.write_down = s.write_down
         self.undo, self.redo, self.set_units = s.undo, s.redo, s.set_units
         self.select, self.show, self.save = s.select, s.show, s.save
         self.station, self.tank_in_view, self.peek = s.station, s.tank_in_view, s.peek
@@ -90,6 +97,11 @@ class Workspace(QObject):
     def system(self) -> System:
         """The document, with a drag under way."""
         return self.session.system
+
+    @property
+    def record(self) -> Record:
+        """What was measured of the real thing."""
+        return self.session.record
 
     @property
     def units(self) -> UnitSystem:

@@ -204,7 +204,6 @@ def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
     if replace:
         gone = [*homes, *(d for d in devices.values() if d.passes_to)]
         changes += taken_out(devices.values(), gone)
-        changes.append(Change(("measurements",), ()))
         changes.append(Change(("space", "turnover"), rack.turnover))
     changes += added(*tanks, *pipes, header, manifold)
     return Edit(f"Add rack of {rack.rows} × {rack.columns}", tuple(changes))
