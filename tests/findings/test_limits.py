@@ -1,0 +1,199 @@
+"""Where every judgement begins: one value of a design just inside the limit, and just outside.
+
+The limits are written here apart from the rules, as the sentences and docs state them: 1.5 m/s in an outlet, 15 mm under a
+tank's rim, ten kilograms to lift. Each case names a design, a field, a value with which nothing is said and one, a little
+on, with which the finding stands; what it says is its limit, from the wrong side.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+from functools import cache
+
+import pytest
+
+from devices_of import FILTERS
+from fuente.demo.back_room import back_room
+from fuente.demo.cascade import cascade
+from fuente.demo.nursery import nursery
+from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
+from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import System, apply
+from fuente.findings import findings
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
+
+DAY, HOUR, LPH = 86400.0, 3600.0, 1e-3 / 3600
+TANK = Tank(length=1.2, width=0.5, height=0.5, stand=0.9, temperature=22.0, feed=3e-3 / DAY)
+LOW = Tank(length=2.4, width=1.2, height=0.9, thickness=0.019, bottom=0.019, braced=True, stand=0.0, feed=60e-3 / DAY)
+STOP, FIX, CONSIDER = Rank.STOP, Rank.FIX, Rank.CONSIDER
+SUMP = ("devices", "sump")
+WELL = (*SUMP, "chambers", 4, "level")
+RETURN_PUMP = ("devices", "return", "pump", "max_flow")
+CASCADE_PUMP = ("devices", "return", "feeders", 0, "pump", "max_flow")
+
+
+def changed(base: Callable[[], System], *changes: tuple) -> Callable[[], System]:
+    """A design with other values."""
+    return lambda: apply(base(), Edit("", tuple(Change(path, value) for path, value in changes)))
+
+
+def lone(kind: str, tank: Tank = TANK, **own) -> Callable[[], System]:
+    """A tank with one filter of a kind, some of its fields set."""
+
+    def make() -> System:
+        bare = System(devices=(tank,))
+        spec = FILTERS[kind].first(new_site(bare, tank.id))
+        data = spec.model_dump()
+        for key, value in own.items():
+            data[key] = {**data[key], **value} if isinstance(value, dict) else value
+        return apply(bare, add_filter(bare, type(spec).model_validate({**data, "id": "it"})))
+
+    return make
+
+
+@dataclass(frozen=True)
+class Case:
+    """``well`` and ``ill`` are values of the field, close to each other; ``shown`` reads the finding, which is at its ``limit``."""
+
+    code: str
+    rank: Rank
+    base: Callable[[], System]
+    path: tuple
+    well: float
+    ill: float
+    shown: Callable[[Finding], float]
+    limit: float
+    within: float = 0.02  # share of the limit
+
+
+def value(name: str) -> Callable[[Finding], float]:
+    return lambda f: f.values[name]
+
+
+def ratio(a: str, b: str) -> Callable[[Finding], float]:
+    return lambda f: f.values[a] / f.values[b]
+
+
+def less(a: str, b: str) -> Callable[[Finding], float]:
+    return lambda f: f.values[a] - f.values[b]
+
+
+def one_warmth() -> System:
+    """The back room with all its tanks at 22 °C."""
+    room = back_room()
+    return apply(room, Edit("", tuple(Change((*t.path, "temperature"), 22.0) for t in room.tanks)))
+
+
+IT = ("devices", "it")
+CASES = [
+    # What must fit and hold.
+    Case("hand-room", CONSIDER, reading_room, ("space", "service"), 0.25944, 0.26048, value("want"), 0.66 - 0.40),
+    Case("space", STOP, reading_room, ("space", "length"), 0.9017, 0.8981, value("room"), 0.9),
+    Case("space", STOP, reading_room, ("space", "depth"), 0.4006, 0.39901, value("room"), 0.4),
+    Case("space", STOP, reading_room, ("space", "height"), 0.401, 0.39939, value("room"), 0.4),
+    Case("tank-wall", FIX, reading_room, ("devices", "tank", "thickness"), 0.012711, 0.01266, ratio("now", "need"), 1.0),
+    Case("sump-wall", FIX, reading_room, (*SUMP, "thickness"), 0.0075766, 0.0075464, ratio("now", "need"), 1.0, 0.02),
+    Case("sump-bottom", FIX, changed(reading_room, ((*SUMP, "full_bed"), False)), (*SUMP, "bottom"), 0.0085107, 0.0084463,
+         ratio("now", "need"), 1.0, 0.02),
+    Case("baffle", FIX, reading_room, (*SUMP, "chambers", 0, "exit", "thickness"), 0.0038193, 0.0038018, ratio("now", "need"), 1.0, 0.02),
+    # Water in a sump.
+    Case("power-cut", FIX, reading_room, ("space", "margin"), 0.07832, 0.079023, ratio("left", "wanted"), 1.0),
+    Case("mark-above-crest", CONSIDER, reading_room, WELL, 0.2539813, 0.2540097, value("over"), 0.002),
+    Case("splash", CONSIDER, reading_room, WELL, 0.17244, 0.17176, value("fall"), 0.08),
+    Case("pump-starved", FIX, reading_room, (*SUMP, "chambers", 4, "intake"), 0.1646, 0.16526, value("cover"), 0.02, 0.02),
+    Case("evaporation", CONSIDER, reading_room, ("space", "humidity"), 0.21919, 0.21655, value("days"), 7 * DAY),
+    Case("evaporation", CONSIDER, reading_room, WELL, 0.15897, 0.15834, value("days"), 7 * DAY),
+    Case("gap-fast", FIX, reading_room, (*SUMP, "chambers", 3, "under", "gap"), 0.011921, 0.011819, value("speed"), 0.2),
+    Case("trap-fast", CONSIDER, cascade, CASCADE_PUMP, 13939.0 * LPH, 13995.0 * LPH, value("speed"), 0.1),
+    Case("no-trap", CONSIDER, changed(reading_room, ((*SUMP, "chambers", 3, "role"), "clean_out"), (RETURN_PUMP, 16000 * LPH)), (*SUMP, "chambers", 2, "width"), 0.32022, 0.3215, value("speed"), 0.03),
+    Case("bed-full", CONSIDER, reading_room, (*SUMP, "chambers", 2, "fill", "volume"), 0.015939, 0.016003, value("share"), 0.7),
+    Case("carriers-escape", FIX, reading_room, (*SUMP, "chambers", 2, "exit", "tooth_gap"), 0.0079918, 0.0080238, ratio("slot", "size"), 0.8),
+    Case("heater-stuck", CONSIDER, reading_room, (*SUMP, "chambers", 4, "heater_watts"), 9.4653, 10.33, less("hot", "target"), 5.0),
+    Case("heater-small", CONSIDER, reading_room, ("space", "coldest"), 9.4478, 9.3862, lambda f: f.values["target"] - f.values["cold"], 0.5, 0.05),
+    # Ways down and up.
+    Case("tank-full", FIX, reading_room, ("devices", "overflow", "crest"), 0.5095606, 0.5096177, value("left"), 0.015),
+    Case("outlet-fast", CONSIDER, reading_room, ("devices", "return", "pump", "max_flow"), 6558.8 * LPH, 6586.7 * LPH, value("speed"), 1.5),
+    Case("return-fast", CONSIDER, reading_room, ("devices", "return", "pump", "max_flow"), 10819.0 * LPH, 10862.0 * LPH, value("speed"), 2.0),
+    Case("turnover", FIX, reading_room, ("space", "turnover"), 9.6802 / HOUR, 9.7241 / HOUR, ratio("got", "wanted"), 0.9),
+    Case("turnover-high", CONSIDER, reading_room, ("space", "turnover"), 5.4591 / HOUR, 5.4373 / HOUR, ratio("got", "wanted"), 1.6),
+    Case("outlet-dry", CONSIDER, reading_room, ("devices", "return", "outlets", 0, "height"), 0.5024996, 0.5025562, value("over"), 1e-4, 1.0),
+    Case("suction-fast", CONSIDER,
+         changed(reading_room, *((("devices", "return", "pump", k), v) for k, v in (("beside", True), ("suction", "32-pn10"), ("suction_length", 0.05)))),
+         RETURN_PUMP, 3906.0 * LPH, 3925.0 * LPH, value("speed"), 1.2),
+    Case("sumps-apart", CONSIDER, back_room, ("devices", "join", "length"), 3.4001, 3.4581, value("apart"), 0.025),
+    Case("fall-tight", FIX, changed(cascade, (("devices", "fall", "count"), 1), (("devices", "fall", "pipe"), "50-pn10")), CASCADE_PUMP, 15182.0 * LPH, 15243.0 * LPH, ratio("flow", "most"), 0.6),
+    Case("main-fast", CONSIDER, changed(cascade, (("devices", "return", "feeders", 0, "pipe"), "32-pn10")), CASCADE_PUMP, 7200.2 * LPH, 7264.6 * LPH, value("speed"), 2.0),
+    Case("loop-share", FIX, cascade, ("devices", "return", "loops", 0, "share"), 0.25793, 0.2569, ratio("share", "wanted"), 1.25),
+    Case("loop-share", FIX, cascade, ("devices", "return", "loops", 0, "share"), 0.42824, 0.42996, ratio("share", "wanted"), 0.75),
+    Case("top-up-level", FIX, cascade, ("devices", "top-up", "level"), 0.23946, 0.24042, less("level", "mark"), 0.03),
+    Case("top-up-stuck", FIX, cascade, ("devices", "top-up", "volume"), 0.10964, 0.11021, ratio("v", "room"), 1.0),
+    Case("drip-low", FIX, changed(cascade, (("devices", "top-up", "source"), "drip"), (("devices", "top-up", "waste"), True)), ("devices", "top-up", "drip"), 2.822775e-08, 2.814543e-08,
+         ratio("drip", "rate"), 1.0),
+    # Air.
+    Case("air-near-limit", CONSIDER, nursery, ("devices", "air", "pump", "max_pressure"), 3254.2, 3203.2, value("share"), 0.7),
+    Case("air-deep", STOP, nursery, ("devices", "air", "pump", "max_pressure"), 2251.132, 2249.524, ratio("have", "need"), 1.0),
+    # Filters.
+    Case("bed-full", CONSIDER, lone("bottle_bed"), (*IT, "fill"), 0.69509, 0.69788, value("fill"), 2 / 3 + 0.03),
+    Case("bottle-dry", CONSIDER, lone("bottle_bed"), (*IT, "height"), 0.3587, 0.36014, value("over"), 0.02, 0.05),
+    Case("screen-small", FIX, lone("sieve_bed", LOW), (*IT, "spare"), 0.0015967, 0.00160082, ratio("want", "have"), 1.02),
+    Case("frame-sags", FIX, lone("sieve_bed", LOW), (*IT, "width"), 1.1745, 1.1792, ratio("sag", "allowed"), 1.0),
+    Case("grain-fine", FIX, lone("plant_bed", LOW), (*IT, "grain"), 0.0040112, 0.0039907, value("grain"), 0.004),
+    Case("gravel-dry", CONSIDER, trough, ("devices", "plants", "gravel"), 0.34423, 0.34561, value("dry"), 0.12),
+    Case("bed-flooded", CONSIDER, lone("plant_bed", LOW), (*IT, "grain"), 0.0018628, 0.0018071, lambda f: min(f.values["over"], 1e-5), 0.0, 0.0),
+    Case("socks-few", CONSIDER, lone("sock", LOW), (*IT, "diameter"), 0.10961, 0.10918, lambda f: f.values["each"] / LPH, 1500.0),
+    Case("lamp-old", CONSIDER, lone("steriliser"), (*IT, "age"), 269.34 * DAY, 270.51 * DAY, value("age"), 270 * DAY),
+    Case("dose-low", FIX, lone("steriliser"), (*IT, "watts"), 2.250421, 2.247206, value("dose"), 150.0),
+    Case("share-low", CONSIDER, lone("steriliser"), (*IT, "pump", "speed"), 0.45039, 0.44805, lambda f: f.values["turn"] * HOUR, 0.5, 0.02),
+    Case("surface-short", FIX, lone("sponge"), ("devices", "tank", "feed"), 0.036928 / DAY, 0.037221 / DAY, ratio("have", "need"), 1.0),
+    # One limit of what the builder lifts: 10 kg unless said; two people lift what is in a drum.
+    Case("media-heavy", CONSIDER, lone("canister"), (*IT, "diameter"), 0.41051, 0.41215, value("mass"), 10.0),
+    Case("media-heavy", CONSIDER, changed(lone("canister"), (("space", "lift"), 6.0)), (*IT, "diameter"), 0.31765, 0.31897, value("mass"), 6.0),
+    Case("media-heavy", CONSIDER, changed(reading_room, ((*SUMP, "chambers", 2, "role"), "media"), ((*SUMP, "chambers", 2, "fill", "medium"), "gravel"),
+                                         ((*SUMP, "chambers", 2, "fill", "held"), "basket")),
+         (*SUMP, "chambers", 2, "fill", "volume"), 0.0062593, 0.0062974, value("mass"), 10.0),
+    Case("media-heavy", CONSIDER, changed(lone("drum_train", LOW), (("space", "lift"), 3.0)), (*IT, "drums", 2, "media"), 0.025964, 0.026155, value("mass"), 6.0),
+    Case("mesh-wide", FIX, lone("drum_train", LOW), (*IT, "drums", 2, "mesh"), 0.007985, 0.008017, ratio("mesh", "size"), 0.8),
+    Case("wetting", FIX, lone("trickle_tower", LOW), (*IT, "length"), 1.7172, 1.7251, lambda f: f.values["wet"] * HOUR, 4.0),
+    Case("wetting", FIX, lone("trickle_tower", LOW), (*IT, "length"), 0.27589, 0.27479, lambda f: f.values["wet"] * HOUR, 25.0),
+    Case("holes-clog", CONSIDER, lone("trickle_tower", LOW), (*IT, "hole"), 0.0040041, 0.0039881, value("hole"), 0.004),
+    Case("tray-shallow", CONSIDER, lone("trickle_tower", LOW), (*IT, "hole"), 0.0078768, 0.0079084, value("depth"), 0.01),
+    Case("grain-fine", FIX, lone("under_gravel"), (*IT, "grain"), 0.0020034, 0.0019946, value("grain"), 0.002),
+    Case("gravel-thin", CONSIDER, lone("under_gravel"), (*IT, "gravel"), 0.040041, 0.039881, value("depth"), 0.04),
+    Case("gap-wide", FIX, lone("ornament"), (*IT, "gap"), 0.0047881, 0.0048174, ratio("gap", "animal"), 0.8),
+    Case("exit-narrow", FIX, lone("ornament"), (*IT, "exit"), 0.006011, 0.005987, ratio("exit", "passes"), 1.0),
+    Case("exit-wide", FIX, lone("ornament"), (*IT, "exit"), 0.011947, 0.012043, ratio("open", "animal"), 1.0),
+    Case("behind-low", FIX, lone("foam_wall", drive="pump", ppi=45.0, thickness=0.1, hose="50-pn10", pump={"max_head": 4.0, "max_flow": 9000 * LPH}),
+         (*IT, "dirt"), 10.691, 10.762, value("drop"), 0.05, 0.02),
+    Case("bend-tight", CONSIDER, lone("foam_wall", shape="corner", thickness=0.06), (*IT, "reach"), 0.18049, 0.17977, ratio("inner", "deep"), 2.0),
+    Case("hose-folds", FIX, lone("canister", hose="hose-16", bores=1, length=2.0, pump={"max_head": 6.0}), (*IT, "pump", "max_flow"), 2003.7 * LPH, 2014.5 * LPH, value("sucks"), 0.5, 0.02),
+    Case("flow-half", CONSIDER, lone("canister", hose="hose-16", pump={"max_head": 1.6}), (*IT, "length"), 6.47, 6.5271, value("share"), 0.5),
+    Case("face-fast", CONSIDER, lone("sponge", ppi=45.0, width=0.05, height=0.05, tubes=1, bore=0.02), (*IT, "length"), 0.26431, 0.26293, value("speed"), 4e-3),
+    Case("bed-still", FIX, nursery, ("devices", "air", "drops", 0, "opening"), 0.061152, 0.060332, ratio("air", "want"), 0.5, 0.02),
+    Case("bed-wild", CONSIDER, nursery, ("devices", "air", "drops", 0, "opening"), 0.44805, 0.45039, ratio("air", "want"), 3.2, 0.02),
+    Case("header-tight", FIX, back_room, ("devices", "rack-manifold", "feeders", 0, "pump", "max_flow"), 24479.0 * LPH, 24577.0 * LPH, ratio("flow", "most"), 0.75),
+    Case("one-temperature", CONSIDER, one_warmth, ("devices", "rack-1-1", "temperature"), 23.49841, 23.50106, less("high", "low"), 1.5),
+]  # fmt: skip
+
+
+@cache
+def design(base: Callable[[], System]) -> System:
+    return base()
+
+
+def told(case: Case, x: float) -> Finding | None:
+    system = apply(design(case.base), Edit("", (Change(case.path, x),)))
+    return next((f for f in findings(Analysis(system)) if f.code == case.code), None)
+
+
+@pytest.mark.parametrize("case", CASES, ids=[f"{c.code} by {c.path[-1]}" for c in CASES])
+def test_a_judgement_begins_at_its_limit(case):
+    assert told(case, case.well) is None, "it is told where all is well"
+    finding = told(case, case.ill)
+    assert finding is not None, "it is not told at all"
+    assert case.shown(finding) == pytest.approx(case.limit, rel=case.within, abs=1e-4 if case.within == 0 else 1e-6)
+    assert finding.rank is case.rank
