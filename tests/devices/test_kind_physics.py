@@ -157,6 +157,11 @@ def test_a_steriliser_s_loop_and_its_dose():
     stays = spec.water / q
     irradiance = 0.3 * 0.7 * spec.watts / (math.pi * (spec.diameter + spec.sleeve) / 2 * spec.length)
     assert dose(spec, q) == pytest.approx(irradiance * stays, rel=1e-3)
+    # A lamp gives six tenths after nine months, eight tenths halfway there, and never less than three tenths.
+    for days, left in ((0.0, 1.0), (135.0, 0.8), (270.0, 0.6), (3000.0, 0.3)):
+        worn = spec.model_copy(update={"age": days * 86400.0})
+        assert dose(worn, q) == pytest.approx(left * dose(spec, q), rel=1e-6)
+    assert dose(spec, 0.0) == 0.0
 
 
 def test_drums_stand_higher_by_bulkhead_and_foam():

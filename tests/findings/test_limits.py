@@ -197,3 +197,18 @@ def test_a_judgement_begins_at_its_limit(case):
     assert finding is not None, "it is not told at all"
     assert case.shown(finding) == pytest.approx(case.limit, rel=case.within, abs=1e-4 if case.within == 0 else 1e-6)
     assert finding.rank is case.rank
+
+
+@pytest.mark.parametrize("case", CASES, ids=[f"{c.code} by {c.path[-1]}" for c in CASES])
+def test_its_button_mends_it_and_breaks_nothing(case):
+    system = apply(design(case.base), Edit("", (Change(case.path, case.ill),)))
+    before = findings(Analysis(system))
+    finding = next(f for f in before if f.code == case.code)
+    if finding.edit is None:
+        assert not finding.action
+        return
+    assert finding.action
+    after = findings(Analysis(apply(system, finding.edit)))
+    assert (case.code, finding.owner) not in {(f.code, f.owner) for f in after}, finding.edit.name
+    known = {(f.code, f.owner) for f in before}
+    assert {(f.code, f.owner) for f in after if f.rank is STOP} <= known, finding.edit.name

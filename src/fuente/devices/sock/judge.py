@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
@@ -11,6 +13,7 @@ from fuente.devices.schools import Schools
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 
+MOST_SOCKS = 12
 EACH = 1000e-3 / 3600  # m³/s that one sock of 180 mm takes for a week between changes; usual practice
 
 
@@ -43,11 +46,22 @@ def judge(spec: SockStage, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding("socks-full", Rank.CONSIDER, "Water stands {high:length} in socks of {room:length}.", "The level in them is the gauge of how full they are: change them.",
                     spec.id, {"high": high, "room": room}, "Fresh socks", Edit("Change socks", (Change((*path, "dirt"), 1.0),)), 0.7 * room - high)
         )  # fmt: skip
-    each = flow_in(spec, solution) / spec.socks * (0.18 / spec.diameter)
+    alike = flow_in(spec, solution) * (0.18 / spec.diameter)  # as if the socks were of 180 mm
+    each = alike / spec.socks
     if each > 1.5 * EACH:
-        want = -(-flow_in(spec, solution) // EACH)
+        want = min(math.ceil(alike / EACH), MOST_SOCKS)
+        room = round(want * (spec.diameter + 0.04) + 0.04, 2)
+        edit = Edit("More socks", (Change((*path, "socks"), want), Change((*path, "length"), room)))
         found.append(
-            Finding("socks-few", Rank.CONSIDER, "Each sock takes {each:flow}: it clogs within days.", "About 1 000 L/h on a sock of 180 mm lasts a week.", spec.id,
-                    {"each": each}, "More socks", Edit("More socks", (Change((*path, "socks"), min(int(want), 12)), Change((*path, "length"), round(min(int(want), 12) * (spec.diameter + 0.04) + 0.04, 2)))))
-        )  # fmt: skip
+            Finding(
+                "socks-few",
+                Rank.CONSIDER,
+                "Each sock takes {each:flow}: it clogs within days.",
+                "About 1 000 L/h on a sock of 180 mm lasts a week.",
+                spec.id,
+                {"each": each},
+                "More socks" if alike / want <= 1.5 * EACH else "",
+                edit if alike / want <= 1.5 * EACH else None,
+            )
+        )
     return tuple(found)
