@@ -342,6 +342,7 @@ def parse_dimensions(text: str, count: int = 3, system: UnitSystem = UnitSystem.
     return tuple(parse(part, "length", system) for part in parts)
 
 
+@lru_cache(maxsize=8192)  # a frame asks for some hundred, and most are those of the frame before
 def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *, unit: bool = True) -> str:
     """Write an SI value as a builder reads it, with the precision that models have."""
     spec = QUANTITIES[quantity]

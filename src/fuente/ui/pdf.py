@@ -101,17 +101,8 @@ def export_pdf(analysis: Analysis, path: Path) -> None:
             pass
     except OSError as error:
         raise FuenteError(f"“{path.name}” cannot be written: {error.strerror or error}.") from None
-    before, size = theme.current().name, theme.scale()
-    app = application()
-    app.setProperty("theme", "light")
-    app.setProperty("paper", True)
-    app.setProperty("textScale", _DPI / 96 * 0.8)
-    try:
+    with theme.on_paper(_DPI / 96 * 0.8):
         _write(analysis, path)
-    finally:
-        app.setProperty("paper", False)
-        app.setProperty("theme", before)
-        app.setProperty("textScale", size)
 
 
 def _write(analysis: Analysis, path: Path) -> None:

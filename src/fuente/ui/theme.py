@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Iterator
+from contextlib import contextmanager
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from importlib.resources import files
 
@@ -54,6 +56,29 @@ DARK = Theme(
 FAMILY = "Inter"
 
 
+@dataclass
+class _Use:
+    """What the application paints with: asked some hundred times a frame, so not a property of Qt's."""
+
+    theme: Theme
+    scale: float = 1.0
+    paper: bool = False
+
+
+_use = _Use(LIGHT)
+
+
+@contextmanager
+def on_paper(text_scale: float) -> Iterator[None]:
+    """Light, in plain glyphs, at a text size: for what is printed."""
+    before = replace(_use)
+    _use.theme, _use.scale, _use.paper = LIGHT, text_scale, True
+    try:
+        yield
+    finally:
+        _use.theme, _use.scale, _use.paper = before.theme, before.scale, before.paper
+
+
 def load_fonts() -> None:
     """Register the shipped type."""
     for name in ("Inter-Regular.otf", "Inter-Medium.otf", "Inter-SemiBold.otf"):
@@ -62,8 +87,7 @@ def load_fonts() -> None:
 
 def font(size: int, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
     """The shipped type at a pixel size for 100 % text, with tabular figures."""
-    app = QApplication.instance()
-    return _font(size, weight, scale(), app is not None and bool(app.property("paper")))
+    return _font(size, weight, _use.scale, _use.paper)
 
 
 @lru_cache(maxsize=128)
@@ -82,8 +106,7 @@ BOLD = QFont.Weight.DemiBold
 
 def scale() -> float:
     """Text size against the usual: the application's own setting."""
-    app = QApplication.instance()
-    return float(app.property("textScale") or 1.0) if app else 1.0
+    return _use.scale
 
 
 def px(size: float) -> int:
@@ -93,8 +116,7 @@ def px(size: float) -> int:
 
 def current() -> Theme:
     """The theme in use."""
-    app = QApplication.instance()
-    return DARK if app is not None and app.property("theme") == "dark" else LIGHT
+    return _use.theme
 
 
 def wants_dark() -> bool:
@@ -110,8 +132,8 @@ def color(name: str) -> QColor:
 
 def apply(app: QApplication, name: str, text_scale: float = 1.0) -> None:
     """Put a theme and a text size on the whole application."""
-    app.setProperty("theme", name)
-    app.setProperty("textScale", text_scale)
+    _use.theme = DARK if name == "dark" else LIGHT
+    _use.scale = text_scale
     app.setStyle("Fusion")
     app.setFont(font(13))
     t = current()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 from typing import Any
 
-from PySide6.QtCore import QObject, QTimer, Signal
+from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
 
 from fuente.devices.base import Finding, Station
 from fuente.document.history import History
@@ -20,6 +20,7 @@ from fuente.units import UnitSystem
 
 AUTOSAVE = 1500  # ms after the last edit
 FRAME = 25  # ms: what is judged after a frame waits for the next one to be painted
+LONGEST_DRAG = 150  # ms for which frames that follow each other put it off
 PAUSE = 120  # ms without an edit, after which a large system's other situations are solved aside
 
 
@@ -51,7 +52,9 @@ class _Signals:
         self._to.check_timer.start()
 
     def judge_soon(self) -> None:
-        if not self._to.judge_timer.isActive():  # a drag does not put it off for ever
+        if not self._to.judge_timer.isActive():
+            self._to.unjudged.start()
+        if self._to.unjudged.elapsed() < LONGEST_DRAG:  # a drag puts it off, and not for ever
             self._to.judge_timer.start()
 
     def stop_check(self) -> None:
@@ -81,6 +84,7 @@ class Workspace(QObject):
         self.check_timer.timeout.connect(self._check)
         self.judge_timer = QTimer(self, singleShot=True, interval=FRAME)
         self.judge_timer.timeout.connect(lambda: self.session.judge())
+        self.unjudged = QElapsedTimer()
         self.save_timer = QTimer(self, singleShot=True, interval=AUTOSAVE)
         self.save_timer.timeout.connect(lambda: self.session.autosave())
         self.session = Session(system, path, _Signals(self), later, record)
