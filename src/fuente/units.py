@@ -217,11 +217,11 @@ _TERM = re.compile(
 
 
 @lru_cache(maxsize=1)
-def registry() -> pint.UnitRegistry:
+def registry() -> pint.UnitRegistry[float]:
     """The pint registry with this trade's units only."""
     import pint
 
-    ureg: pint.UnitRegistry = pint.UnitRegistry(None)
+    ureg: pint.UnitRegistry[float] = pint.UnitRegistry(None)
     ureg.load_definitions([line for line in _DEFINITIONS.splitlines() if line.strip()])
     return ureg
 

@@ -164,9 +164,9 @@ def test_palette_answers_while_typing(window, qtbot):
     QTest.keyClick(palette.search, Qt.Key.Key_Return)
     edit = palette.inputs["size"]
     edit.setText("1 1/2 in")
-    assert "60 mm" in palette.result.text()
+    assert "60 mm" in palette.words.text()
     edit.setText("9 in")
-    assert "not a bulkhead size" in palette.result.text()
+    assert "not a bulkhead size" in palette.words.text()
     palette.search.setText("zzz")
     assert palette.list.count() == 0
     palette.search.setText("")

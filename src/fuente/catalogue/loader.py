@@ -10,10 +10,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
-from typing import Any
+from typing import Any, TypeVar
 
 from fuente.errors import FuenteError
 from fuente.hydraulics.pipes import CORRUGATED_SHARE, SMOOTH_PLASTIC, VINYL_HOSE
+
+T = TypeVar("T")
 
 
 @dataclass(frozen=True)
@@ -191,7 +193,7 @@ def adopt(own: Medium) -> None:
 MEDIA: Mapping[str, Medium] = _Lazy(lambda: {**_media(), **_OWN} if _OWN else _media())
 
 
-def _get(table: Mapping[str, Any], key: str, what: str) -> Any:
+def _get(table: Mapping[str, T], key: str, what: str) -> T:
     try:
         return table[key]
     except KeyError:

@@ -20,7 +20,8 @@ _WHERE = {
 
 def _demo(module: str, function: str) -> Callable[[], System]:
     def make() -> System:
-        return getattr(import_module(f"fuente.demo.{module}"), function)()
+        made: System = getattr(import_module(f"fuente.demo.{module}"), function)()
+        return made
 
     return make
 

@@ -6,6 +6,7 @@ What sponge, bottle, ornament, foam wall and under-gravel plate share; each kind
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from typing import Literal
 
 from pydantic import Field
@@ -177,7 +178,8 @@ def drop_of(spec: FilterSpec, site: Site, solution: Solution) -> float:
 def lift_of(spec: FilterSpec, solution: Solution) -> Lift | None:
     """Its lift in a solution's network."""
     for group in solution.network.groups:
-        for lift in getattr(group, "lifts", ()):
+        lifts: Sequence[Lift] = getattr(group, "lifts", ())
+        for lift in lifts:
             if lift.id == out_id(spec):
                 return lift
     return None

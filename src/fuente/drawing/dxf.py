@@ -3,26 +3,31 @@
 from __future__ import annotations
 
 import io
+from typing import TYPE_CHECKING
 
 from fuente.drawing.primitives import Circle, Drawing, Label, Polygon, Polyline
 from fuente.units import UnitSystem, fill
 
+if TYPE_CHECKING:
+    import ezdxf.document
 
-def new_document():  # type: ignore[no-untyped-def]
-    import ezdxf
+
+def new_document() -> ezdxf.document.Drawing:
+    """A document in mm with Fuente's layers."""
+    import ezdxf.filemanagement
     from ezdxf import units
 
-    made = ezdxf.new("R2010")
+    made = ezdxf.filemanagement.new("R2010")
     made.units = units.MM
     for name, colour in (("CUT", 7), ("HOLES", 1), ("TEXT", 3), ("SECTION", 7), ("WATER", 4), ("PIPES", 30)):
         made.layers.add(name, color=colour)
     return made
 
 
-def written(made: object) -> str:
+def written(made: ezdxf.document.Drawing) -> str:
     """A document as text."""
     out = io.StringIO()
-    made.write(out)  # type: ignore[attr-defined]
+    made.write(out)
     return out.getvalue()
 
 

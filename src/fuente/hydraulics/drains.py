@@ -19,7 +19,8 @@ def open_channel_capacity(bore: float, fill: float = OPEN_CHANNEL_FILL) -> float
     bore m; fill, the share of the bore's area that water takes (0 to 7/24). Q = 27.8·r^(5/3)·D^(8/3) in US gpm and
     inches, Wyly and Eaton 1961; ±15 %.
     """
-    return 27.8 * fill ** (5 / 3) * (bore / 0.0254) ** (8 / 3) * _GPM
+    flow: float = 27.8 * fill ** (5 / 3) * (bore / 0.0254) ** (8 / 3) * _GPM
+    return flow
 
 
 def mouth_flow(head: float, bore: float) -> tuple[float, float]:

@@ -46,7 +46,8 @@ def _friction_exponent(reynolds: float, relative_roughness: float, f: float) -> 
         return (math.log(friction_factor(reynolds * (1 + step), relative_roughness)) - math.log(f)) / step
     x = f**-0.5
     g = 0.8685889638 * 2.51 / (reynolds * 10 ** (-x / 2))
-    return -2 * g / (1 + g)
+    slope: float = -2 * g / (1 + g)
+    return slope
 
 
 def friction_factors(reynolds: np.ndarray, relative_roughness: np.ndarray) -> tuple[np.ndarray, np.ndarray]:

@@ -61,7 +61,7 @@ def weir_head(flow: float, length: float, crest_height: float = 0.3) -> float:
     """Head in m over a free crest at a flow in m³/s: the inverse of weir_flow."""
     if flow <= 0:
         return 0.0
-    head = (flow / (1.8 * length)) ** (2 / 3)
+    head: float = (flow / (1.8 * length)) ** (2 / 3)
     for _ in range(60):
         got, slope = weir_flow(head, length, crest_height)
         step = (got - flow) / slope

@@ -319,7 +319,10 @@ class _Tables:
             from scipy.sparse import csc_matrix
             from scipy.sparse.linalg import splu
 
-            return splu(csc_matrix((values, (self.rows, self.columns)), shape=(n, n))).solve
+            solve: Callable[[np.ndarray], np.ndarray] = splu(
+                csc_matrix((values, (self.rows, self.columns)), shape=(n, n))
+            ).solve
+            return solve
         matrix = np.bincount(self.flat, values, n * n).reshape(n, n)
         return lambda right: np.linalg.solve(matrix, right)
 
@@ -327,7 +330,8 @@ class _Tables:
         """Head at a less head at b."""
         high, low = high.copy(), low.copy()
         high[self.a_in], low[self.b_in] = head[self.out], head[self.into]
-        return high - low
+        dropped: np.ndarray = high - low
+        return dropped
 
     def response(
         self,

@@ -295,8 +295,8 @@ class BriefPage(QWidget):
             self._finish()
             return
         self._say("")
-        arguments = self.arguments()
-        job = Job(lambda tell: proposals(*arguments, progress=tell), self)
+        tank, space, wishes = self.arguments()
+        job = Job(lambda tell: proposals(tank, space, wishes, tell), self)
         job.hear(self._show, self._failed, lambda share: self.progress.setValue(round(share * 100)))
         self._job = job
         self.go.setText("Stop")

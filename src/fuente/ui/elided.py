@@ -49,6 +49,6 @@ class ElidedButton(QPushButton):
         option = QStyleOptionButton()
         self.initStyleOption(option)
         room = self.style().subElementRect(QStyle.SubElement.SE_PushButtonContents, option, self).width()
-        option.text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, room)  # type: ignore[attr-defined]
+        option.text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, room)
         painter = QPainter(self)
         self.style().drawControl(QStyle.ControlElement.CE_PushButton, option, painter, self)

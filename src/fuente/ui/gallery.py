@@ -18,7 +18,7 @@ from PySide6.QtWidgets import (
 
 from fuente.devices import filter_kind
 from fuente.devices.base import Edit
-from fuente.devices.filtering import FilterSpec, Kind
+from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
@@ -200,7 +200,7 @@ class Tile(QWidget):
     taken = Signal()
     walked = Signal(int)  # so many tiles on
 
-    def __init__(self, kind: Kind, spec: FilterSpec | FuenteError, units: UnitSystem):
+    def __init__(self, kind: FilterKind, spec: FilterSpec | FuenteError, units: UnitSystem):
         super().__init__()
         self.kind, self.spec, self.units = kind, spec, units
         self.drawing: Drawing | None = None

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPainterPath, QPen
 
 # Each glyph is strokes: lists of points, or ("o", x, y, r) for a ring.
-_STROKES: dict[str, list] = {
+_STROKES: dict[str, list[Any]] = {
     "tank": [[(2, 4), (2, 17), (18, 17), (18, 4)], [(2, 8), (18, 8)]],
     "weir": [[(11, 18), (11, 8)], [(2, 6), (9, 6), (12, 7), (14, 11), (14, 18)]],
     "standpipe": [[(7, 18), (7, 6)], [(13, 18), (13, 6)], [(2, 9), (7, 9)], [(13, 9), (18, 9)], [(10, 3), (10, 12)]],

@@ -47,8 +47,8 @@ class LevelsChart(QWidget):
         self.plot.getAxis("bottom").tickStrings = lambda values, scale, spacing: [clock(v) for v in values]
         self.plot.showGrid(y=True, alpha=0.25)
         self.plot.addItem(pg.InfiniteLine(0, 0, pen=pg.mkPen(t.stop, width=1.5, style=Qt.PenStyle.DashLine)))
-        self.cursor = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.ink, width=1.2))
-        self.plot.addItem(self.cursor)
+        self.now_line = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.ink, width=1.2))
+        self.plot.addItem(self.now_line)
         self.curves: dict[str, Any] = {}
         self.labels: dict[str, Any] = {}
         column = QVBoxLayout(self)

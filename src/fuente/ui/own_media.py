@@ -8,8 +8,8 @@ from pydantic import ValidationError
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
 from fuente.devices.filtering import choices_of
+from fuente.devices.sentences import first_sentence
 from fuente.document.media import OwnMedium
-from fuente.document.system import first_sentence
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit, TextEdit
 from fuente.units import UnitSystem
@@ -51,7 +51,8 @@ class OwnMediumDialog(QDialog):
             else:
                 field = QuantityEdit(choice.quantity, choice.value, units)
                 field.committed.connect(lambda v, n=name: self._put(n, v))
-                field.nudged.connect(lambda v, n=name, f=field: (self._put(n, v), f.show_value(v, units)))
+                field.nudged.connect(lambda v, n=name: self._put(n, v))
+                field.nudged.connect(lambda v, f=field: f.show_value(v, units))
                 field.failed.connect(self._say)
             field.setAccessibleName(choice.label)
             field.setMinimumWidth(theme.px(210))

@@ -80,7 +80,7 @@ class AnswerPalette(QDialog):
         hint.setObjectName("quiet")
         column.addWidget(hint)
         self.inputs: dict[str, QLineEdit] = {}
-        self.result = QLabel()
+        self.words = QLabel()
         self.doc = QLabel()
         self._answer: Answer | None = None
         self._texts = {name: dict(start) for name, start in _START.items()}
@@ -108,10 +108,11 @@ class AnswerPalette(QDialog):
 
     def _show(self, item: QListWidgetItem | None) -> None:
         while self.form.count():
-            child = self.form.takeAt(0)
-            if child.widget():
-                child.widget().hide()
-                child.widget().deleteLater()
+            item_at = self.form.takeAt(0)
+            widget = item_at.widget() if item_at else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
         self.inputs = {}
         self._answer = None
         if item is None:
@@ -148,14 +149,14 @@ class AnswerPalette(QDialog):
             grid.addWidget(edit, row, 1)
             self.inputs[wanted.name] = edit
         self.form.addWidget(page)
-        self.result = QLabel()
-        self.result.setWordWrap(True)
-        self.result.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+        self.words = QLabel()
+        self.words.setWordWrap(True)
+        self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         self.doc = QLabel(" ".join(answer.doc.split()))
         self.doc.setObjectName("why")
         self.doc.setWordWrap(True)
         self.form.addSpacing(theme.px(6))
-        self.form.addWidget(self.result)
+        self.form.addWidget(self.words)
         self.form.addWidget(self.doc)
         self.form.addStretch(1)
         self._solve()
@@ -169,7 +170,7 @@ class AnswerPalette(QDialog):
         try:
             found = ask(answer.name, given, self.units)
         except FuenteError as error:
-            self.result.setText(f"<span style='color:{theme.current().stop}'>{error}</span>")
+            self.words.setText(f"<span style='color:{theme.current().stop}'>{error}</span>")
             return
         lines = []
         for i, output in enumerate(answer.outputs):
@@ -179,7 +180,7 @@ class AnswerPalette(QDialog):
                 f"<span style='font-size:{size}px;font-weight:600'>{text}</span> "
                 f"<span style='color:{theme.current().muted}'>{output.label}</span>"
             )
-        self.result.setText(lines[0] + "<br>" + " &nbsp; ".join(lines[1:]))
+        self.words.setText(lines[0] + "<br>" + " &nbsp; ".join(lines[1:]))
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """↓ goes from the search to the list; Enter to the first number."""

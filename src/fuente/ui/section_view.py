@@ -189,7 +189,7 @@ class SectionView(QWidget):
             super().keyPressEvent(event)
             return
         handle = self._drawing.handles[self._focus]
-        along = {
+        along: dict[int, tuple[str, int]] = {
             Qt.Key.Key_Up: ("y", 1),
             Qt.Key.Key_Down: ("y", -1),
             Qt.Key.Key_Right: ("x", 1),

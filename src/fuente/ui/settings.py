@@ -19,7 +19,7 @@ def _store() -> QSettings:
 def recent() -> list[Path]:
     """Files opened or saved lately that still exist."""
     value = _store().value("recent", [])
-    names = [value] if isinstance(value, str) else list(value or [])
+    names = [value] if isinstance(value, str) else [str(v) for v in value] if isinstance(value, list | tuple) else []
     return [Path(n) for n in names if Path(n).is_file()]
 
 

@@ -34,6 +34,7 @@ class StartPage(QWidget):
         self._row.setContentsMargins(theme.px(72), theme.px(32), theme.px(64), theme.px(16))
         self._row.setSpacing(theme.px(72))
         self._page: QWidget | None = None
+        self._area: QScrollArea | None = None
 
     def showEvent(self, event: QShowEvent) -> None:
         """Made when it is first seen: a start with a file does not wait for it."""
@@ -43,7 +44,7 @@ class StartPage(QWidget):
 
     def refresh(self) -> None:
         """Read the recent files again."""
-        if self._page is not None:
+        if self._area is not None:
             self._row.removeWidget(self._area)
             self._area.deleteLater()
         self._page = QWidget()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -146,14 +147,16 @@ class StationCard(QScrollArea):
         button.setAccessibleName("Add, move or take out")
         button.setCursor(Qt.CursorShape.PointingHandCursor)
 
+        def does(edit: Edit) -> Callable[[], None]:
+            return lambda: self.edited.emit(edit, "")
+
         def show() -> None:
             menu = QMenu(button)
             for name, edit in self._station.commands() if self._station and self._station.commands else ():
-                menu.addAction(name, lambda e=edit: self.edited.emit(e, ""))
+                menu.addAction(name, does(edit))
             if self._station is not None and self._station.many:
-                menu.addAction(
-                    "Duplicate to tanks of your choice …", lambda s=self._station: self.duplicate_wanted.emit(s.id)
-                )
+                owner = self._station.id
+                menu.addAction("Duplicate to tanks of your choice …", lambda: self.duplicate_wanted.emit(owner))
             menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
             self.menu = menu
 

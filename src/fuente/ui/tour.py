@@ -103,12 +103,14 @@ def _walk(folder: Path) -> list[Path]:
     workspace.journal.clear()
     _systems(window, shoot)
     _filters(window, shoot)
-    gallery = Gallery(window.workspace, "tank", window)
+    opened = window.workspace
+    assert opened is not None
+    gallery = Gallery(opened, "tank", window)
     gallery.draw_now()
     shoot_with(window, gallery, folder / "gallery.png", settle)
     written.append(folder / "gallery.png")
     gallery.close()
-    window.workspace.journal.clear()
+    opened.journal.clear()
     window.set_document(reading_room(), None)
     workspace = window.workspace
     assert workspace is not None

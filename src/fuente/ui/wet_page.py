@@ -252,8 +252,8 @@ class WetPage(QWidget):
             if widget:
                 widget.hide()
                 widget.deleteLater()
-        for kind, chip in self.chips.items():
-            chip.setChecked(any(f.kind == kind for f in self.faults))
+        for name, chip in self.chips.items():
+            chip.setChecked(any(f.kind == name for f in self.faults))
         units = self.workspace.units
         for fault in sorted(self.faults, key=lambda f: f.time):
             kind = KINDS[fault.kind]
@@ -429,7 +429,7 @@ class WetPage(QWidget):
         self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
         self.view.show_drawing(section(analysis, situation), units, "", "")
         self.now.setText(clock(self.time))
-        self.chart.cursor.setValue(self.time)
+        self.chart.now_line.setValue(self.time)
         self.track.blockSignals(True)
         self.track.setValue(round(1000 * self.time / self.until))
         self.track.blockSignals(False)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
@@ -518,7 +519,7 @@ class _Message(QWidget):
         self.no = QPushButton()
         row.addWidget(self.yes)
         row.addWidget(self.no)
-        self._acts: list = []
+        self._acts: list[Any] = []
         self.yes.clicked.connect(lambda: self._act(0))
         self.no.clicked.connect(lambda: self._act(1))
         self.hide()

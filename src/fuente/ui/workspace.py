@@ -80,6 +80,7 @@ class Workspace(QObject):
     ):
         super().__init__(parent)
         self._job: Job | None = None
+        self.session: Session
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
         self.judge_timer = QTimer(self, singleShot=True, interval=FRAME)

@@ -89,7 +89,8 @@ def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float
     vapour = math.exp(11.8571 - 3840.70 / kelvin - 216961 / kelvin**2)  # atm
     theta = 9.75e-4 - 1.426e-5 * temperature + 6.436e-8 * temperature**2
     share = (1 - vapour / pressure) * (1 - theta * pressure) / ((1 - vapour) * (1 - theta))
-    return standard * pressure * share
+    saturated: float = standard * pressure * share
+    return saturated
 
 
 def free_ammonia_fraction(ph: float, temperature: float, salinity: float = 0.0) -> float:
