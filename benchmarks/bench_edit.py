@@ -184,10 +184,22 @@ def _air_wall():
     from fuente.study.sites import new_site
 
     tanks = tuple(
-        Tank(id=f"t{r}-{c}", name=f"Tank {r}.{c}", length=0.4, width=0.3, height=0.3, thickness=0.005, bottom=0.005, stand=0.2 + 0.45 * r, offset=0.46 * c,
-             rack="wall", feed=0.2e-3 / 86400)
-        for r in range(4) for c in range(6)
-    )  # fmt: skip
+        Tank(
+            id=f"t{r}-{c}",
+            name=f"Tank {r}.{c}",
+            length=0.4,
+            width=0.3,
+            height=0.3,
+            thickness=0.005,
+            bottom=0.005,
+            stand=0.2 + 0.45 * r,
+            offset=0.46 * c,
+            rack="wall",
+            feed=0.2e-3 / 86400,
+        )
+        for r in range(4)
+        for c in range(6)
+    )
     from fuente.devices import sponge
 
     system = System(devices=tanks)

@@ -25,10 +25,18 @@ from pathlib import Path
 ROOT = Path(__file__).resolve().parent.parent
 # Where a fault would be one of physics, size, judgement or recovery, and which tests are asked first.
 WHERE = {
-    "water": "water", "hydraulics": "hydraulics", "network": "network", "life": "life", "structure": "structure",
-    "devices": "devices workshop findings", "findings": "findings", "study": "study document", "answers": "answers",
-    "workshop": "workshop", "document": "document",
-}  # fmt: skip
+    "water": "water",
+    "hydraulics": "hydraulics",
+    "network": "network",
+    "life": "life",
+    "structure": "structure",
+    "devices": "devices workshop findings",
+    "findings": "findings",
+    "study": "study document",
+    "answers": "answers",
+    "workshop": "workshop",
+    "document": "document",
+}
 SKIPPED = {"sketch.py", "card.py", "spec.py", "__init__.py"}  # pictures, words, fields with their limits
 TURNED = {ast.Lt: ast.GtE, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.GtE: ast.Lt, ast.Eq: ast.NotEq}
 SWAPPED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
@@ -109,12 +117,19 @@ def noticed(mutant: Mutant) -> str:
         raw = file.read_bytes()
         file.write_bytes(raw[: mutant.begin] + mutant.new.encode() + raw[mutant.end :])
         first = [f"tests/{name}" for name in WHERE[mutant.path.parts[2]].split()] + ["tests/golden"]
-        others = [f"tests/{p.name}" for p in sorted((tree / "tests").iterdir())
-                  if f"tests/{p.name}" not in first and p.name != "ui" and (p.is_dir() or p.name.startswith("test_"))]  # fmt: skip
+        others = [
+            f"tests/{p.name}"
+            for p in sorted((tree / "tests").iterdir())
+            if f"tests/{p.name}" not in first and p.name != "ui" and (p.is_dir() or p.name.startswith("test_"))
+        ]
         environment = {
-            **os.environ, "PYTHONPATH": str(tree / "src"), "PYTHONDONTWRITEBYTECODE": "1", "QT_QPA_PLATFORM": "offscreen",
-            "OPENBLAS_NUM_THREADS": "1", "FUENTE_STATE": str(tree / "state"),
-        }  # fmt: skip
+            **os.environ,
+            "PYTHONPATH": str(tree / "src"),
+            "PYTHONDONTWRITEBYTECODE": "1",
+            "QT_QPA_PLATFORM": "offscreen",
+            "OPENBLAS_NUM_THREADS": "1",
+            "FUENTE_STATE": str(tree / "state"),
+        }
         for tests in (first, others):
             command = [sys.executable, "-m", "pytest", "-x", "-q", "-m", "not slow", "-p", "no:xdist", *tests]
             try:

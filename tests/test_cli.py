@@ -28,8 +28,10 @@ def run(capsys, *arguments):
 def test_answer_as_json_in_a_real_process():
     done = subprocess.run(
         [sys.executable, "-m", "fuente", "answer", "weir", "flow=900 gph", "length=16 in", "--json"],
-        capture_output=True, text=True, timeout=60,
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        timeout=60,
+    )
     assert done.returncode == 0
     assert 0.010 < json.loads(done.stdout)["head"] < 0.0125
     assert done.stderr == ""

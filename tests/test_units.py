@@ -95,9 +95,18 @@ def test_any_text_is_a_number_or_a_sentence(text):
 
 @pytest.mark.parametrize(
     ("text", "quantity", "value"),
-    [("380", "specific_surface", 380.0), ("380 m2/m3", "specific_surface", 380.0), ("100 ft²/ft³", "specific_surface", 328.084), ("500", "density", 500.0),
-     ("1.05 kg/L", "density", 1050.0), ("640 kg/m³", "density", 640.0), ("1.5 %", "percent", 0.015), ("6", "weeks", 6 * 604800.0), ("90 s", "minutes", 90.0)],
-)  # fmt: skip
+    [
+        ("380", "specific_surface", 380.0),
+        ("380 m2/m3", "specific_surface", 380.0),
+        ("100 ft²/ft³", "specific_surface", 328.084),
+        ("500", "density", 500.0),
+        ("1.05 kg/L", "density", 1050.0),
+        ("640 kg/m³", "density", 640.0),
+        ("1.5 %", "percent", 0.015),
+        ("6", "weeks", 6 * 604800.0),
+        ("90 s", "minutes", 90.0),
+    ],
+)
 def test_figures_of_media(text, quantity, value):
     assert parse(text, quantity) == pytest.approx(value, rel=1e-5)
 

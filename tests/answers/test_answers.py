@@ -8,9 +8,17 @@ from fuente.errors import FuenteError
 from fuente.units import UnitSystem
 
 TEN = {
-    "pipe-loss", "pump-point", "siphon-drain", "open-drain", "weir", "gap", "turnover", "bucket-flow", "glass-thickness",
+    "pipe-loss",
+    "pump-point",
+    "siphon-drain",
+    "open-drain",
+    "weir",
+    "gap",
+    "turnover",
+    "bucket-flow",
+    "glass-thickness",
     "bulkhead",
-}  # fmt: skip
+}
 
 
 def test_the_ten_are_there_with_words():
@@ -23,9 +31,23 @@ def test_the_ten_are_there_with_words():
 @pytest.mark.parametrize(
     ("name", "given", "wanted"),
     [
-        ("pipe-loss", {"flow": "3000 L/h", "bore": "26 mm", "length": "4 m", "k": "6"}, {"head_loss": 1.169, "velocity": 1.57, "reynolds": 45700}),
-        ("pump-point", {"max_head": "4 m", "max_flow": "6000 L/h", "lift": "1.45 m", "bore": "26 mm", "length": "3.2 m", "k": "7.5"},
-         {"flow": 3180 * LPH, "head": 2.88}),
+        (
+            "pipe-loss",
+            {"flow": "3000 L/h", "bore": "26 mm", "length": "4 m", "k": "6"},
+            {"head_loss": 1.169, "velocity": 1.57, "reynolds": 45700},
+        ),
+        (
+            "pump-point",
+            {
+                "max_head": "4 m",
+                "max_flow": "6000 L/h",
+                "lift": "1.45 m",
+                "bore": "26 mm",
+                "length": "3.2 m",
+                "k": "7.5",
+            },
+            {"flow": 3180 * LPH, "head": 2.88},
+        ),
         ("siphon-drain", {"drop": "0.9 m", "bore": "32.6 mm", "length": "1.2 m", "k": "2.4"}, {"flow": 6230 * LPH}),
         ("open-drain", {"bore": "2 in"}, {"flow": 5140 * LPH}),
         ("weir", {"flow": "3000 L/h", "length": "400 mm"}, {"head": 0.0101}),
@@ -34,7 +56,7 @@ def test_the_ten_are_there_with_words():
         ("bucket-flow", {"volume": "10 L", "time": "12 s"}, {"flow": 3000 * LPH}),
         ("bulkhead", {"size": "1 in"}, {"saw": 0.044}),
     ],
-)  # fmt: skip
+)
 def test_values(name, given, wanted):
     got = ask(name, given)
     for key, value in wanted.items():
@@ -90,14 +112,34 @@ def test_us_bare_numbers():
 @pytest.mark.parametrize(
     ("name", "given", "wanted"),
     [
-        ("equalising-bulkhead", {"flow": "4000 L/h", "bore": "45.2 mm", "length": "0", "k": "1.5"}, {"difference": 1.5 * 0.6924**2 / 19.6133}),
-        ("pump-cost", {"power": "45 W", "price": "0.30"}, {"cost_per_year": 45 * 8.76 * 0.3, "energy_per_year": 45 * 8760 * 3600}),
-        ("parallel-bores", {"large": "50 mm", "small": "25 mm", "length": "0", "k": "2"}, {"ratio": 4.0, "area_ratio": 4.0, "count": 4}),
+        (
+            "equalising-bulkhead",
+            {"flow": "4000 L/h", "bore": "45.2 mm", "length": "0", "k": "1.5"},
+            {"difference": 1.5 * 0.6924**2 / 19.6133},
+        ),
+        (
+            "pump-cost",
+            {"power": "45 W", "price": "0.30"},
+            {"cost_per_year": 45 * 8.76 * 0.3, "energy_per_year": 45 * 8760 * 3600},
+        ),
+        (
+            "parallel-bores",
+            {"large": "50 mm", "small": "25 mm", "length": "0", "k": "2"},
+            {"ratio": 4.0, "area_ratio": 4.0, "count": 4},
+        ),
         # Manning by hand: full 45 mm pipe at 2 %: A·(D/4)^(2/3)·√0.02/0.010
-        ("header", {"flow": "1000 L/h", "bore": "45 mm"}, {"full_capacity": 1.5904e-3 * 0.01125 ** (2 / 3) * 0.141421 / 0.010}),
-        ("hose-suction", {"flow": "1500 L/h", "bore": "19 mm", "length": "0", "k": "1", "lift": "0.2 m"}, {"suction": 0.2 + 2 * 1.4696**2 / 19.6133}),
+        (
+            "header",
+            {"flow": "1000 L/h", "bore": "45 mm"},
+            {"full_capacity": 1.5904e-3 * 0.01125 ** (2 / 3) * 0.141421 / 0.010},
+        ),
+        (
+            "hose-suction",
+            {"flow": "1500 L/h", "bore": "19 mm", "length": "0", "k": "1", "lift": "0.2 m"},
+            {"suction": 0.2 + 2 * 1.4696**2 / 19.6133},
+        ),
     ],
-)  # fmt: skip
+)
 def test_answers_about_systems_by_hand(name, given, wanted):
     got = ask(name, given)
     for key, value in wanted.items():

@@ -207,9 +207,24 @@ def test_a_sponge_for_a_few_shrimp():
 
 
 NAMES = (
-    "ammonia-made", "media-needed", "free-ammonia", "airlift", "air-pump", "bottle-bed", "carrier-holes", "media-compare",
-    "foam-wall", "corner-foam", "drum-flange", "flush", "sieve", "settle", "canister-fill", "ornament", "sponge-size",
-)  # fmt: skip
+    "ammonia-made",
+    "media-needed",
+    "free-ammonia",
+    "airlift",
+    "air-pump",
+    "bottle-bed",
+    "carrier-holes",
+    "media-compare",
+    "foam-wall",
+    "corner-foam",
+    "drum-flange",
+    "flush",
+    "sieve",
+    "settle",
+    "canister-fill",
+    "ornament",
+    "sponge-size",
+)
 
 
 @pytest.mark.parametrize("name", NAMES)

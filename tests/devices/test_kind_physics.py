@@ -106,8 +106,11 @@ def test_a_foam_wall_s_gauge_by_dupuit():
     spec, _, running = built("foam_wall", drive="pump", ppi=30.0)
     q = running.flow[f"{spec.id}.out"]
     before = running.level["tank"] - TANK.floor
-    behind = running.level[f"{spec.id}.between.0"] - TANK.floor if f"{spec.id}.between.0" in running.level else min(
-        v for k, v in running.level.items() if k.startswith(spec.id)) - TANK.floor  # fmt: skip
+    behind = (
+        running.level[f"{spec.id}.between.0"] - TANK.floor
+        if f"{spec.id}.between.0" in running.level
+        else min(v for k, v in running.level.items() if k.startswith(spec.id)) - TANK.floor
+    )
     mean = (min(before, spec.height) + behind) / 2
     assert before - behind == pytest.approx(foam_head(q, 30.0, spec.across * mean, spec.thickness), rel=0.06)
 

@@ -103,9 +103,16 @@ def test_a_table_of_points(text, second):
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "empty"), ("0,3.6", "fewer than two"), ("0,1\n5,2", "must fall"), ("a,b\n1,2", "should name"),
-     ("0,3.6\n100", "no two numbers"), ("0,3.6\nx,1", "not two numbers"), ("0,3\n-5,4\n9,1", "2 to 60 points")],
-)  # fmt: skip
+    [
+        ("", "empty"),
+        ("0,3.6", "fewer than two"),
+        ("0,1\n5,2", "must fall"),
+        ("a,b\n1,2", "should name"),
+        ("0,3.6\n100", "no two numbers"),
+        ("0,3.6\nx,1", "not two numbers"),
+        ("0,3\n-5,4\n9,1", "2 to 60 points"),
+    ],
+)
 def test_a_bad_table_is_a_sentence(text, words):
     with pytest.raises(EntryError, match=words):
         parse_curve(text)

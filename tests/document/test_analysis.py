@@ -149,8 +149,16 @@ def test_section_is_to_scale(solved):
 def test_stations_follow_the_water(solved):
     names = [s.id for s in stations(solved)]
     assert names == [
-        "tank", "overflow", "overflow.drains", "sump.socks", "sump.foam", "sump.bed", "sump.trap", "sump.pump", "return",
-    ]  # fmt: skip
+        "tank",
+        "overflow",
+        "overflow.drains",
+        "sump.socks",
+        "sump.foam",
+        "sump.bed",
+        "sump.trap",
+        "sump.pump",
+        "return",
+    ]
     for station in stations(solved):
         assert len([c for c in station.choices if not c.fold]) <= 10
         assert station.why is not None

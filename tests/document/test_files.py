@@ -59,7 +59,9 @@ def broken(demo: System) -> dict[str, bytes]:
         "nested": b"[" * 5000 + b"]" * 5000,
         "nested objects": b'{"format":' + b'{"a":' * 300 + b"1" + b"}" * 300 + b"}",
         "not a number": good.replace('"stand": 0.8', '"stand": NaN').encode(),
-        "twice": good.replace('"name": "Reading-room tank",\n "place"', '"name": "x",\n "name": "y",\n "place"').encode(),
+        "twice": good.replace(
+            '"name": "Reading-room tank",\n "place"', '"name": "x",\n "name": "y",\n "place"'
+        ).encode(),
         "unknown key": with_(wizard=True),
         "negative": deep(-1.5, "devices", 0, "length"),
         "too large": deep(1e9, "devices", 0, "height"),
@@ -72,7 +74,7 @@ def broken(demo: System) -> dict[str, bytes]:
         "unknown kind": deep("barge", "devices", 2, "kind"),
         "a kind that is an object": deep({"a": 1}, "devices", 2, "kind"),
         "a device that is a word": with_(devices=["sump"]),
-    }  # fmt: skip
+    }
 
 
 def test_every_broken_file_gets_its_own_sentence(demo, tmp_path):

@@ -78,11 +78,20 @@ def test_a_new_rack_starts_near_its_turnover():
 
 @pytest.mark.parametrize(
     ("change", "words"),
-    [({"rows": 0}, "1 to 20 rows"), ({"rows": 20, "columns": 40}, "400 tanks"), ({"pitch": 0.3}, "no hand"),
-     ({"lowest": 0.3}, "no fall"), ({"device": "attic"}, "needs a filter"),
-     ({"turnover": 0.0}, "above zero"), ({"rows": 12}, "highest row"), ({"columns": 40, "length": 1.5}, "60 m long|61 m long"),
-     ({"height": 0.05}, "100 mm to 3 m"), ({"glass": 0.2}, "Wall thickness must be at most 60 mm"), ({"temperature": 80.0}, "temperature must be at most 38")],
-)  # fmt: skip
+    [
+        ({"rows": 0}, "1 to 20 rows"),
+        ({"rows": 20, "columns": 40}, "400 tanks"),
+        ({"pitch": 0.3}, "no hand"),
+        ({"lowest": 0.3}, "no fall"),
+        ({"device": "attic"}, "needs a filter"),
+        ({"turnover": 0.0}, "above zero"),
+        ({"rows": 12}, "highest row"),
+        ({"columns": 40, "length": 1.5}, "60 m long|61 m long"),
+        ({"height": 0.05}, "100 mm to 3 m"),
+        ({"glass": 0.2}, "Wall thickness must be at most 60 mm"),
+        ({"temperature": 80.0}, "temperature must be at most 38"),
+    ],
+)
 def test_what_cannot_stand_is_a_sentence(change, words):
     with pytest.raises(EntryError, match=words):
         add_rack(joined_sumps().by_id, dataclasses.replace(Rack(device="pumping"), **change))

@@ -48,9 +48,13 @@ def test_measurements_of_version_3_move_there():
 
 @pytest.mark.parametrize(
     ("rows", "says"),
-    [([{"kind": "measured"}], "record"), (7, "record"), ([{**SEEN.model_dump(), "value": 9.0}], "record"),
-     ([{**SEEN.model_dump(), "date": "yesterday"}], "record")],
-)  # fmt: skip
+    [
+        ([{"kind": "measured"}], "record"),
+        (7, "record"),
+        ([{**SEEN.model_dump(), "value": 9.0}], "record"),
+        ([{**SEEN.model_dump(), "date": "yesterday"}], "record"),
+    ],
+)
 def test_a_damaged_record_is_a_sentence(demo, rows, says):
     data = {**files.data_of(demo), "record": rows}
     with pytest.raises(DocumentError, match=says):

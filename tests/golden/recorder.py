@@ -62,9 +62,11 @@ def grown() -> System:
     """The reading room with a hang-on overflow, a second sump before its own, a manifold, a top-up."""
     system = reading_room()
     for step in (
-        lambda s: hang_on_instead(s.by_id, "overflow"), lambda s: sump_in_front(s.by_id, "sump"),
-        lambda s: manifold_instead(s.by_id, "return"), lambda s: add_top_up(s.by_id, "sump")[0][1],
-    ):  # fmt: skip
+        lambda s: hang_on_instead(s.by_id, "overflow"),
+        lambda s: sump_in_front(s.by_id, "sump"),
+        lambda s: manifold_instead(s.by_id, "return"),
+        lambda s: add_top_up(s.by_id, "sump")[0][1],
+    ):
         system = apply(system, step(system))
     return system
 
@@ -97,9 +99,16 @@ def record(system: System) -> dict[str, Any]:
     for trial in standard_trials(analysis):
         test = run_test(analysis, trial.faults, trial.until)
         found["trials"][trial.id] = [
-            trial.title, test.sump_margin, test.tank_margin, test.spilled, test.worst_time, test.still, test.dry,
-            test.verdict.filled(UnitSystem.METRIC), test.verdict.rank,
-        ]  # fmt: skip
+            trial.title,
+            test.sump_margin,
+            test.tank_margin,
+            test.spilled,
+            test.worst_time,
+            test.still,
+            test.dry,
+            test.verdict.filled(UnitSystem.METRIC),
+            test.verdict.rank,
+        ]
     return json.loads(json.dumps(found, default=str))
 
 
@@ -116,9 +125,15 @@ def _after(system: System, edit: Any) -> Any:
 
 def _finding(system: System, f: Any) -> list[Any]:
     return [
-        f.code, f.rank, f.filled(UnitSystem.METRIC), f.reason(UnitSystem.METRIC), f.owner, f.action, f.margin,
+        f.code,
+        f.rank,
+        f.filled(UnitSystem.METRIC),
+        f.reason(UnitSystem.METRIC),
+        f.owner,
+        f.action,
+        f.margin,
         _after(system, f.edit),
-    ]  # fmt: skip
+    ]
 
 
 def _reading(r: Any) -> Any:
@@ -128,12 +143,22 @@ def _reading(r: Any) -> Any:
 def _station(system: System, s: Any, small: bool) -> dict[str, Any]:
     commands = s.commands() if s.commands else ()
     return {
-        "id": s.id, "name": s.name, "headline": s.headline, "values": dict(s.values), "used": s.used, "note": s.note,
-        "big": [_reading(r) for r in s.big], "readings": [_reading(r) for r in s.readings], "why": _reading(s.why),
+        "id": s.id,
+        "name": s.name,
+        "headline": s.headline,
+        "values": dict(s.values),
+        "used": s.used,
+        "note": s.note,
+        "big": [_reading(r) for r in s.big],
+        "readings": [_reading(r) for r in s.readings],
+        "why": _reading(s.why),
         "choices": [[c.label, c.quantity, str(c.value), len(c.options), c.step, c.fold] for c in s.choices],
-        "cells": list(s.cells), "pumped": s.pumped, "glyph": s.glyph, "many": s.many,
+        "cells": list(s.cells),
+        "pumped": s.pumped,
+        "glyph": s.glyph,
+        "many": s.many,
         "commands": [_after(system, e) if small else label for label, e in commands],
-    }  # fmt: skip
+    }
 
 
 def _plain(value: Any) -> Any:

@@ -93,8 +93,10 @@ rows = st.lists(
 @given(rows)
 def test_a_manifold_conserves_air_and_every_drop_balances(spec):
     """The pump gives what all drops blow, on its curve; along each drop the pressure adds up to the water's."""
-    drops = [AirDrop(lift(i, injector=0.55 - depth, outlet=0.56), length, 0.004, k, hold, 0.3, shut)
-             for i, (depth, length, k, hold, shut) in enumerate(spec)]  # fmt: skip
+    drops = [
+        AirDrop(lift(i, injector=0.55 - depth, outlet=0.56), length, 0.004, k, hold, 0.3, shut)
+        for i, (depth, length, k, hold, shut) in enumerate(spec)
+    ]
     group = Aeration(supply(drops))
     levels = [0.55] * len(group.cells)
     group.exchange(levels)

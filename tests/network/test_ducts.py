@@ -63,16 +63,22 @@ def test_manifold_agrees_with_shooting(count, lph, bore):
 def test_two_loops_agree_with_a_general_root_finder():
     """Six pipes in two loops between two open waters; loop equations handed to scipy's fsolve as they stand."""
     pipes = {
-        "ab": Pipe(0.05, 10, 1), "ac": Pipe(0.04, 8, 1), "bc": Pipe(0.03, 6, 1),
-        "bd": Pipe(0.03, 9, 1), "cd": Pipe(0.04, 7, 1), "de": Pipe(0.05, 12, 2),
-    }  # fmt: skip
+        "ab": Pipe(0.05, 10, 1),
+        "ac": Pipe(0.04, 8, 1),
+        "bc": Pipe(0.03, 6, 1),
+        "bd": Pipe(0.03, 9, 1),
+        "cd": Pipe(0.04, 7, 1),
+        "de": Pipe(0.05, 12, 2),
+    }
     group = Ducts([Duct(k, k, k[0], k[1], p) for k, p in pipes.items()], ["a", "e"])
     heads = group.heads([2.0, 0.0])
 
     def rest(x):
         hb, hc, hd = x
-        q = {k: pipes[k].flow_at(d) for k, d in
-             {"ab": 2 - hb, "ac": 2 - hc, "bc": hb - hc, "bd": hb - hd, "cd": hc - hd, "de": hd}.items()}  # fmt: skip
+        q = {
+            k: pipes[k].flow_at(d)
+            for k, d in {"ab": 2 - hb, "ac": 2 - hc, "bc": hb - hc, "bd": hb - hd, "cd": hc - hd, "de": hd}.items()
+        }
         return np.array([q["ab"] - q["bc"] - q["bd"], q["ac"] + q["bc"] - q["cd"], q["bd"] + q["cd"] - q["de"]]) * 1e4
 
     wanted = fsolve(rest, [1.5, 1.4, 0.9], xtol=1e-13)

@@ -59,10 +59,19 @@ def build(random, tanks, chambers):
         )
     previous = "m"
     ducts.append(
-        PumpDuct("pump", "Pump", ends[-1], "m", Pipe(0.04, 2.0, 6.0), "pump", "",
-                 curve=PumpCurve(random.uniform(2, 5), random.uniform(800, 9000) * LPH), intake=0.06,
-                 leak=random.choice([0.0, 0.02, 1.0]))
-    )  # fmt: skip
+        PumpDuct(
+            "pump",
+            "Pump",
+            ends[-1],
+            "m",
+            Pipe(0.04, 2.0, 6.0),
+            "pump",
+            "",
+            curve=PumpCurve(random.uniform(2, 5), random.uniform(800, 9000) * LPH),
+            intake=0.06,
+            leak=random.choice([0.0, 0.02, 1.0]),
+        )
+    )
     for i in range(tanks):
         key = f"t{i}"
         floor = 0.9 + 0.45 * random.randrange(4)

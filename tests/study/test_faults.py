@@ -148,9 +148,15 @@ def test_situations_and_trials_ask_only_for_what_is_there():
 
 @pytest.mark.parametrize(
     ("text", "words"),
-    [("", "is not a fault"), ("flood@3", "no fault"), ("power-cut@3=1", "no number"), ("pump-wear@3=7", "from 0.05 to 1"),
-     ("power-cut@9999999", "within a week"), ("drain-block@1=1.2.3", "cannot be read")],
-)  # fmt: skip
+    [
+        ("", "is not a fault"),
+        ("flood@3", "no fault"),
+        ("power-cut@3=1", "no number"),
+        ("pump-wear@3=7", "from 0.05 to 1"),
+        ("power-cut@9999999", "within a week"),
+        ("drain-block@1=1.2.3", "cannot be read"),
+    ],
+)
 def test_a_bad_fault_is_said(text, words):
     with pytest.raises(EntryError, match=words):
         read_fault(text)

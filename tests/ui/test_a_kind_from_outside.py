@@ -75,8 +75,18 @@ def lower(spec, site):
 def card(spec, site, study, solution):
     path = spec.path
     flow = solution.flow[f"{spec.id}.out"]
-    return (Station(spec.id, spec.name, "{q:flow} through the moss", {"q": flow}, big=(Reading("through it", flow, "flow"),),
-                   choices=choices_of(spec, path, "length push at"), readings=(), why=Reading("Why", flow, "flow", "It is pushed.")),)  # fmt: skip
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{q:flow} through the moss",
+            {"q": flow},
+            big=(Reading("through it", flow, "flow"),),
+            choices=choices_of(spec, path, "length push at"),
+            readings=(),
+            why=Reading("Why", flow, "flow", "It is pushed."),
+        ),
+    )
 
 
 def sketch(spec, site, look):
@@ -100,18 +110,36 @@ def sketch(spec, site, look):
 def judge(spec, site, study):
     path = spec.path
     if spec.push < 200e-3 / 3600:
-        yield Finding("moss-slow", Rank.FIX, "The moss gets {q:flow}; it wants twice that.", "Moss that stands still rots.", spec.id, {"q": spec.push}, "Push harder",
-                      Edit("Push harder", (Change((*path, "push"), 240e-3 / 3600),)))  # fmt: skip
+        yield Finding(
+            "moss-slow",
+            Rank.FIX,
+            "The moss gets {q:flow}; it wants twice that.",
+            "Moss that stands still rots.",
+            spec.id,
+            {"q": spec.push},
+            "Push harder",
+            Edit("Push harder", (Change((*path, "push"), 240e-3 / 3600),)),
+        )
 
 
 KIND = FilterKind(
-    id="moss_basket", name="Basket of moss", said="Moss in a basket, and a paddle.", glyph="plant", spec=Basket,
-    first=lambda site: Basket(id=site.new_id("moss"), tank=site.tank.id), lower=lower, card=card, sketch=sketch,
-    parts=lambda spec, site, solution: Parts((), (Part(f"{spec.id}.moss", "Living moss", 2, "handful", "Media", "", ""),), ()),
+    id="moss_basket",
+    name="Basket of moss",
+    said="Moss in a basket, and a paddle.",
+    glyph="plant",
+    spec=Basket,
+    first=lambda site: Basket(id=site.new_id("moss"), tank=site.tank.id),
+    lower=lower,
+    card=card,
+    sketch=sketch,
+    parts=lambda spec, site, solution: Parts(
+        (), (Part(f"{spec.id}.moss", "Living moss", 2, "handful", "Media", "", ""),), ()
+    ),
     care=lambda spec, site, solution: (Task(f"{spec.id}.trim", "Trim the moss", 1e6, "It grows.", spec.id),),
     judge=judge,
-    size=lambda spec: ("long", spec.length, "length"), surface=lambda spec, schools: spec.length * 10,
-)  # fmt: skip
+    size=lambda spec: ("long", spec.length, "length"),
+    surface=lambda spec, schools: spec.length * 10,
+)
 
 
 @pytest.fixture

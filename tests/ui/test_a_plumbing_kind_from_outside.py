@@ -145,11 +145,29 @@ def judge(spec, site, study):
 
 
 KIND = Kind(
-    id="crock", name="Settling crock", spec=Crock, order=52, lower=lower, card=card, sketch=sketch, judge=judge, at_home=True,
+    id="crock",
+    name="Settling crock",
+    spec=Crock,
+    order=52,
+    lower=lower,
+    card=card,
+    sketch=sketch,
+    judge=judge,
+    at_home=True,
     parts=lambda spec, site, solution: Parts((), (Part(f"{spec.id}.pot", "Glazed crock", 1, "piece", "Fittings"),), ()),
     care=lambda spec, site, solution: (Task(f"{spec.id}.empty", "Empty the crock", 1e6, "Mud rots.", spec.id),),
-    vessel=lambda spec, site: Vessel(spec.id, spec.name, spec.id, spec.id, floor_of(site), floor_of(site) + 0.3, 0.1, 0.1 + SIDE, floor_of(site) + 0.2),
-)  # fmt: skip
+    vessel=lambda spec, site: Vessel(
+        spec.id,
+        spec.name,
+        spec.id,
+        spec.id,
+        floor_of(site),
+        floor_of(site) + 0.3,
+        0.1,
+        0.1 + SIDE,
+        floor_of(site) + 0.2,
+    ),
+)
 
 
 @pytest.fixture

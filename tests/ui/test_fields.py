@@ -77,9 +77,15 @@ def test_choice_box_leaves_the_wheel_to_the_page(qtbot):
     box.show()
     box.clearFocus()
     wheel = QWheelEvent(
-        QPointF(5, 5), QPointF(5, 5), QPoint(0, 0), QPoint(0, -120), Qt.MouseButton.NoButton,
-        Qt.KeyboardModifier.NoModifier, Qt.ScrollPhase.NoScrollPhase, False,
-    )  # fmt: skip
+        QPointF(5, 5),
+        QPointF(5, 5),
+        QPoint(0, 0),
+        QPoint(0, -120),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
     QApplication.sendEvent(box, wheel)
     assert box.currentText() == "first"
     box.show_value("b")

@@ -88,9 +88,13 @@ def test_double_click_on_a_dimension_types_it(path_page, qtbot):
     shape = next(s for s in page.view.drawing().shapes if isinstance(s, Dimension) and s.path)
     spot = page.view._dimension_box(shape).center()
     event = QMouseEvent(
-        QEvent.Type.MouseButtonDblClick, QPointF(spot), page.view.mapToGlobal(QPointF(spot)),
-        Qt.MouseButton.LeftButton, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier,
-    )  # fmt: skip
+        QEvent.Type.MouseButtonDblClick,
+        QPointF(spot),
+        page.view.mapToGlobal(QPointF(spot)),
+        Qt.MouseButton.LeftButton,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+    )
     QApplication.sendEvent(page.view, event)
     assert page._popup is not None
     type_into(page._popup, "430")

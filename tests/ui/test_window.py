@@ -202,8 +202,11 @@ def test_new_design_starts_in_the_brief(window, monkeypatch):
 def test_tour_writes_every_picture(tmp_path):
     done = subprocess.run(
         [sys.executable, "-m", "fuente", "tour", str(tmp_path)],
-        capture_output=True, text=True, timeout=120, env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
-    )  # fmt: skip
+        capture_output=True,
+        text=True,
+        timeout=120,
+        env={**os.environ, "QT_QPA_PLATFORM": "offscreen"},
+    )
     assert done.returncode == 0, done.stderr
     names = {p.stem for p in tmp_path.glob("*.png")}
     assert {"start", "brief", "water-path", "build", "quick-answer", "water-path-dark"} <= names

@@ -30,10 +30,27 @@ def lantern() -> System:
         stock="White clouds and shrimp",
     )
     inside = Ornament(
-        id="lantern", tank="tank", name="Lantern filter", at=0.36, form="cylinder", width=0.15, height=0.26, wall=0.007, gaps=10,
-        gap=0.006, gap_height=0.03, animal=0.003, ppi=20.0, foam=0.04, medium="ring", media=0.0009, bore=0.018, injector=0.03,
-        outlet=0.3, lid=False,
-    )  # fmt: skip
+        id="lantern",
+        tank="tank",
+        name="Lantern filter",
+        at=0.36,
+        form="cylinder",
+        width=0.15,
+        height=0.26,
+        wall=0.007,
+        gaps=10,
+        gap=0.006,
+        gap_height=0.03,
+        animal=0.003,
+        ppi=20.0,
+        foam=0.04,
+        medium="ring",
+        media=0.0009,
+        bore=0.018,
+        injector=0.03,
+        outlet=0.3,
+        lid=False,
+    )
     air = AirSupplySpec(
         pump=AirPumpSpec(name="Small air pump", max_pressure=12e3, max_flow=4e-3 / 60, watts=4),
         height=0.9,

@@ -46,16 +46,36 @@ def nursery() -> System:
             )
             filters.append(
                 BottleBed(
-                    id=f"bed-{n}", tank=tub, at=0.28, tubes=1, diameter=0.08, height=0.2, hang=0.02, injector=0.03, outlet=0.205,
-                    fill=0.5, holes=40, hole=0.006, end="open", age=60 * _DAY,
+                    id=f"bed-{n}",
+                    tank=tub,
+                    at=0.28,
+                    tubes=1,
+                    diameter=0.08,
+                    height=0.2,
+                    hang=0.02,
+                    injector=0.03,
+                    outlet=0.205,
+                    fill=0.5,
+                    holes=40,
+                    hole=0.006,
+                    end="open",
+                    age=60 * _DAY,
                 )
-            )  # fmt: skip
+            )
             filters.append(
                 Sponge(
-                    id=f"sponge-{n}", tank=tub, at=0.04, length=0.1, width=0.1, height=0.12, ppi=30.0, bore=0.014, injector=0.02,
+                    id=f"sponge-{n}",
+                    tank=tub,
+                    at=0.04,
+                    length=0.1,
+                    width=0.1,
+                    height=0.12,
+                    ppi=30.0,
+                    bore=0.014,
+                    injector=0.02,
                     outlet=0.25,
                 )
-            )  # fmt: skip
+            )
             far = 0.46 if column else 0.5 + 0.6 * row
             drops.append(DropSpec(to=f"bed-{n}", spacing=far, length=0.7, opening=0.2))
             drops.append(DropSpec(to=f"sponge-{n}", spacing=0.05, length=0.7, opening=0.3 if n != 2 else 1.0))

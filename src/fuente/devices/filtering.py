@@ -242,10 +242,18 @@ def clogged(spec: Any, path: Path) -> tuple[Finding, ...]:
     if spec.dirt <= DIRTY:
         return ()
     return (
-        Finding("filter-dirty", Rank.FIX, f"{spec.name} is at {spec.dirt:.0f} times its clean loss.",
-                "Rinse it in old tank water; a clogged filter starves what lives in it.", spec.id, {}, "Clean it",
-                Edit(f"Clean {spec.name.lower()}", (Change((*path, "dirt"), 1.0),)), DIRTY - spec.dirt),
-    )  # fmt: skip
+        Finding(
+            "filter-dirty",
+            Rank.FIX,
+            f"{spec.name} is at {spec.dirt:.0f} times its clean loss.",
+            "Rinse it in old tank water; a clogged filter starves what lives in it.",
+            spec.id,
+            {},
+            "Clean it",
+            Edit(f"Clean {spec.name.lower()}", (Change((*path, "dirt"), 1.0),)),
+            DIRTY - spec.dirt,
+        ),
+    )
 
 
 def grid(value: float, step: float = 0.005) -> float:

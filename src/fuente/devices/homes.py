@@ -30,9 +30,14 @@ class HomeSpec(Device):
     )
     protein: float = measured(0.45, "fraction", "Protein in the feed", 0.0, 0.8, step=0.05)
     level: float = measured(
-        0.0, "length", "Water above the tank's floor", 0.0, 3.0, "Only where nothing drains it; 0 is nine tenths of its height.",
+        0.0,
+        "length",
+        "Water above the tank's floor",
+        0.0,
+        3.0,
+        "Only where nothing drains it; 0 is nine tenths of its height.",
         step=0.005,
-    )  # fmt: skip
+    )
     digs: bool = Field(False, description="Whether someone who lives there digs.")
     stock: str = Field("", max_length=400, description="Who lives there.")
     offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)

@@ -22,8 +22,13 @@ from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, WayKind
 from fuente.network.supplies import Falls, Lines
 
-FEEDS = {"level": "a pipe under water", "fall": "a pipe that falls into it", "float": "a pipe with a float valve", "pump": "its own pump",
-         "fed": "what falls into it"}  # fmt: skip
+FEEDS = {
+    "level": "a pipe under water",
+    "fall": "a pipe that falls into it",
+    "float": "a pipe with a float valve",
+    "pump": "its own pump",
+    "fed": "what falls into it",
+}
 DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "its own pump"}
 _PRIMES = (0.6, 1.4)  # bores
 QUIET_FALL = 0.5  # of what it carries as an open channel: beyond that a falling pipe gulps and is heard
@@ -174,8 +179,15 @@ def _line(
         rise = max(top - a.floor, 0.05)
         k = line.bends * fitting("elbow").k + (fitting("swing_check").k if line.valve else 0.0)
         pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
-        law = ReturnLine(pump_curve(line.pump), pipe, (Outlet(top, top, size.bore, 1.0),), a.floor + line.intake, leak=0.02 if line.valve else 1.0,
-                         pump_k=BACKWARDS_K, valve=line.valve)  # fmt: skip
+        law = ReturnLine(
+            pump_curve(line.pump),
+            pipe,
+            (Outlet(top, top, size.bore, 1.0),),
+            a.floor + line.intake,
+            leak=0.02 if line.valve else 1.0,
+            pump_k=BACKWARDS_K,
+            valve=line.valve,
+        )
         return Link(key, name, a.cell, b.cell, law, WayKind.FEED_PUMP, owner)
     centre = a.floor + line.height
     if centre + size.bore / 2 > a.rim:
@@ -274,9 +286,15 @@ def fall_back(site: Site, flow: float, height: float | None = None) -> DrainSpec
     pipe = fall_pipe_for(flow)
     bore = pipe_size(pipe).bore
     return DrainSpec(
-        way="fall", into=site.tank.id, height=grid(0.02 + bore, 0.01) if height is None else height, spare=grid(1.5 * bore, 0.01),
-        release=round(min(site.depth, site.tank.inner_height - 0.01), 3), pipe=pipe, length=0.4, bends=1,
-    )  # fmt: skip
+        way="fall",
+        into=site.tank.id,
+        height=grid(0.02 + bore, 0.01) if height is None else height,
+        spare=grid(1.5 * bore, 0.01),
+        release=round(min(site.depth, site.tank.inner_height - 0.01), 3),
+        pipe=pipe,
+        length=0.4,
+        bends=1,
+    )
 
 
 def beside_tank(site: Site, gap: float = 0.35) -> float:

@@ -95,10 +95,14 @@ def judge_lines(
     flow = flow_in(spec, solution)
     if flow < 1e-9:
         found.append(
-            Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.",
-                    "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it dies within hours.",
-                    spec.id)
-        )  # fmt: skip
+            Finding(
+                "filter-still",
+                Rank.STOP,
+                f"Nothing flows through {spec.name.lower()}.",
+                "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it dies within hours.",
+                spec.id,
+            )
+        )
     for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
         if key not in solution.flow or line.way in ("pump", "fed"):
             continue
@@ -108,24 +112,46 @@ def judge_lines(
         more = Edit("Another pipe beside it", (Change((*path, end, "count"), min(line.count + 1, 8)),))
         if line.way == "fall" and each > QUIET_FALL * open_channel_capacity(size.bore):
             found.append(
-                Finding("fall-full", Rank.CONSIDER, f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
-                        "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.", spec.id,
-                        {"each": each, "half": QUIET_FALL * open_channel_capacity(size.bore)}, "Another pipe", more)
-            )  # fmt: skip
+                Finding(
+                    "fall-full",
+                    Rank.CONSIDER,
+                    f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
+                    "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.",
+                    spec.id,
+                    {"each": each, "half": QUIET_FALL * open_channel_capacity(size.bore)},
+                    "Another pipe",
+                    more,
+                )
+            )
         elif line.way != "fall" and speed > 1.2:
             found.append(
-                Finding("pipe-fast", Rank.CONSIDER, f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
-                        "Level is lost by the square of the speed. Several small bores do the work of one large.", spec.id, {"speed": speed},
-                        "Another pipe", more)
-            )  # fmt: skip
+                Finding(
+                    "pipe-fast",
+                    Rank.CONSIDER,
+                    f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
+                    "Level is lost by the square of the speed. Several small bores do the work of one large.",
+                    spec.id,
+                    {"speed": speed},
+                    "Another pipe",
+                    more,
+                )
+            )
     for key in cells:
         room = solution.freeboard(key)
         if room < 0.03:
             found.append(
-                Finding("vessel-brim", Rank.FIX, f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
-                        "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.", spec.id, {"room": room}, "", None,
-                        room - 0.03)
-            )  # fmt: skip
+                Finding(
+                    "vessel-brim",
+                    Rank.FIX,
+                    f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
+                    "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.",
+                    spec.id,
+                    {"room": room},
+                    "",
+                    None,
+                    room - 0.03,
+                )
+            )
             break
     return tuple(found)
 
@@ -140,8 +166,18 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
         size = pipe_size(line.pipe)
         if line.way == "pump":
             cautions.append(ELECTRIC)
-            found.append(Part(f"{spec.id}.{end}.pump", line.pump.name, 1, "piece", "Equipment", "{h:head} at no flow, {q:flow} at no head",
-                              f"{line.pump.watts:.0f} W", {"h": line.pump.max_head, "q": line.pump.max_flow}))  # fmt: skip
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.pump",
+                    line.pump.name,
+                    1,
+                    "piece",
+                    "Equipment",
+                    "{h:head} at no flow, {q:flow} at no head",
+                    f"{line.pump.watts:.0f} W",
+                    {"h": line.pump.max_head, "q": line.pump.max_flow},
+                )
+            )
             if line.valve:
                 found.append(
                     Part(
@@ -166,8 +202,17 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
                 )
             )
         else:
-            found.append(Part(f"{spec.id}.{end}.bulkhead", f"Bulkhead for {size.name}", line.count * (2 if line.way == "level" else 1), "piece",
-                              "Fittings", "", "measure your own fitting before you drill"))  # fmt: skip
+            found.append(
+                Part(
+                    f"{spec.id}.{end}.bulkhead",
+                    f"Bulkhead for {size.name}",
+                    line.count * (2 if line.way == "level" else 1),
+                    "piece",
+                    "Fittings",
+                    "",
+                    "measure your own fitting before you drill",
+                )
+            )
             found.append(
                 Part(
                     f"{spec.id}.{end}.tap",
@@ -243,9 +288,18 @@ def lines_sketch(
             higher = line.model_copy(update={"height": line.height + line.spare})
             behind += _fall_sketch(spec, higher, end, far, at, solution.flow.get(spare_id(spec), 0.0))[0]
         grips.append(
-            Handle((start[0] * 1000, start[1] * 1000), "y", (*path, end, "height"), line.height, 0.0, 3.0,
-                   f"pipe {'to' if end == 'feed' else 'from'} {spec.name.lower()}", "pipe", owner=spec.id)
-        )  # fmt: skip
+            Handle(
+                (start[0] * 1000, start[1] * 1000),
+                "y",
+                (*path, end, "height"),
+                line.height,
+                0.0,
+                3.0,
+                f"pipe {'to' if end == 'feed' else 'from'} {spec.name.lower()}",
+                "pipe",
+                owner=spec.id,
+            )
+        )
     return Drawing(tuple(behind)) + own + Drawing(tuple(before), tuple(grips))
 
 

@@ -145,8 +145,19 @@ def driven(
     if outlet <= injector + 0.01:
         raise SpecError(f"{spec.name}: the air enters above where the water leaves.")
     wide = bubbly_bore > 0
-    made = Lift(out_id(spec), f"Lift of {spec.name}", cell, tank.id, injector, outlet, bubbly_bore or spec.bore,
-                0.0 if wide else lift_k, wide, spec.tubes, spec.id)  # fmt: skip
+    made = Lift(
+        out_id(spec),
+        f"Lift of {spec.name}",
+        cell,
+        tank.id,
+        injector,
+        outlet,
+        bubbly_bore or spec.bore,
+        0.0 if wide else lift_k,
+        wide,
+        spec.tubes,
+        spec.id,
+    )
     return (), (made,)
 
 
@@ -198,11 +209,16 @@ def pocket_readings(spec: PocketSpec, site: Site, solution: Solution, what: str)
     flow = flow_of(spec, solution)
     volume = solution.volume[site.tank.id]
     found = [
-        Reading("Water inside stands lower by", max(drop_of(spec, site, solution), 0.0), "fine_length",
-                f"What {what} takes of the head. It is the gauge of how dirty it is: write it down.",
-                "Darcy–Forchheimer, holes C = 0.62", "±30 %"),
+        Reading(
+            "Water inside stands lower by",
+            max(drop_of(spec, site, solution), 0.0),
+            "fine_length",
+            f"What {what} takes of the head. It is the gauge of how dirty it is: write it down.",
+            "Darcy–Forchheimer, holes C = 0.62",
+            "±30 %",
+        ),
         Reading("Turnover by it", flow / volume if volume else 0.0, "per_hour", "Its flow over the tank's water."),
-    ]  # fmt: skip
+    ]
     if spec.drive == "air":
         air, best = air_of(spec, solution), best_of(spec, site, solution)
         found.append(
@@ -255,32 +271,52 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
     blown = spec.drive == "air" and spec.id in site.drops and air_of(spec, solution) > 1e-9
     if flow < 1e-9 and (blown or spec.drive == "pump"):
         found.append(
-            Finding("filter-still", Rank.STOP, f"Nothing flows through {spec.name.lower()}.",
-                    "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives in it dies within hours.",
-                    spec.id)
-        )  # fmt: skip
+            Finding(
+                "filter-still",
+                Rank.STOP,
+                f"Nothing flows through {spec.name.lower()}.",
+                "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives in it dies within hours.",
+                spec.id,
+            )
+        )
     if spec.drive == "air":
         if spec.id not in site.drops:
             found.append(
-                Finding("no-air", Rank.STOP, f"No air line leads to {spec.name.lower()}.",
-                        "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air pump.",
-                        spec.id)
-            )  # fmt: skip
+                Finding(
+                    "no-air",
+                    Rank.STOP,
+                    f"No air line leads to {spec.name.lower()}.",
+                    "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air pump.",
+                    spec.id,
+                )
+            )
         elif air_of(spec, solution) <= 1e-9:
             found.append(
-                Finding("air-starved", Rank.STOP, f"{spec.name} gets no air.",
-                        "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.", spec.id)
-            )  # fmt: skip
+                Finding(
+                    "air-starved",
+                    Rank.STOP,
+                    f"{spec.name} gets no air.",
+                    "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
+                    spec.id,
+                )
+            )
         best = best_of(spec, site, solution)
         air = air_of(spec, solution)
         if not math.isnan(best) and air > 1.3 * best:
             opening = site.drops[spec.id]
             found.append(
-                Finding("too-much-air", Rank.CONSIDER, f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
-                        "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a wider tube.",
-                        spec.id, {"air": air, "best": best, "opening": opening.valve_k}, "Wider tube",
-                        Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)), best - air)
-            )  # fmt: skip
+                Finding(
+                    "too-much-air",
+                    Rank.CONSIDER,
+                    f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
+                    "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a wider tube.",
+                    spec.id,
+                    {"air": air, "best": best, "opening": opening.valve_k},
+                    "Wider tube",
+                    Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)),
+                    best - air,
+                )
+            )
         if spec.outlet > depth + 0.12:
             found.append(
                 _lower(spec, path, depth, "Its lift ends {over:length} over the water: it pumps little and splashes.")
@@ -289,11 +325,17 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
         if sunk > 0.6 * depth:
             better = round(max(0.1 * depth, 0.01), 3)
             found.append(
-                Finding("air-shallow", Rank.CONSIDER, f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
-                        "The deeper the air enters, the more it lifts, up to what the air pump can push.", spec.id,
-                        {"deep": depth - sunk}, "Lower the air",
-                        Edit("Lower air entry", (Change((*path, "injector"), better),)))
-            )  # fmt: skip
+                Finding(
+                    "air-shallow",
+                    Rank.CONSIDER,
+                    f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
+                    "The deeper the air enters, the more it lifts, up to what the air pump can push.",
+                    spec.id,
+                    {"deep": depth - sunk},
+                    "Lower the air",
+                    Edit("Lower air entry", (Change((*path, "injector"), better),)),
+                )
+            )
     elif spec.outlet > depth + 0.3:
         found.append(_lower(spec, path, depth, "It lets its water fall {over:length}: that splashes."))
     found += clogged(spec, path)
@@ -301,27 +343,66 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
 
 
 def _lower(spec: PocketSpec, path: Path, depth: float, words: str) -> Finding:
-    return Finding("outlet-high", Rank.CONSIDER, words, "A mouth at the waterline moves most and is quiet.", spec.id,
-                   {"over": spec.outlet - depth}, "Lower the mouth",
-                   Edit("Lower the mouth", (Change((*path, "outlet"), round(max(depth, spec.injector + 0.03), 3)),)))  # fmt: skip
+    return Finding(
+        "outlet-high",
+        Rank.CONSIDER,
+        words,
+        "A mouth at the waterline moves most and is quiet.",
+        spec.id,
+        {"over": spec.outlet - depth},
+        "Lower the mouth",
+        Edit("Lower the mouth", (Change((*path, "outlet"), round(max(depth, spec.injector + 0.03), 3)),)),
+    )
 
 
 def pocket_parts(spec: PocketSpec, site: Site) -> Parts:
     """Lift tubes, or pump and hose."""
     if spec.drive == "air":
         length = max(spec.outlet - spec.injector, 0.0)
-        return Parts((), (
-            Part(f"{spec.id}.tube", f"Rigid tube, {spec.bore * 1000:.0f} mm bore", spec.tubes, "piece", "Pipe",
-                 "{l:length}", "lift tube; smooth end, air enters at its foot", {"l": length}),
-        ), (AIR_CAUTION,))  # fmt: skip
+        return Parts(
+            (),
+            (
+                Part(
+                    f"{spec.id}.tube",
+                    f"Rigid tube, {spec.bore * 1000:.0f} mm bore",
+                    spec.tubes,
+                    "piece",
+                    "Pipe",
+                    "{l:length}",
+                    "lift tube; smooth end, air enters at its foot",
+                    {"l": length},
+                ),
+            ),
+            (AIR_CAUTION,),
+        )
     size = pipe_size(spec.hose)
     note = f"{spec.pump.watts:.0f} W; hide its cable and leave a drip loop"
-    return Parts((), (
-        Part(f"{spec.id}.pump", spec.pump.name, 1, "piece", "Equipment", "{h:head} at no flow, {q:flow} at no head", note,
-             {"h": spec.pump.max_head, "q": spec.pump.max_flow}),
-        Part(f"{spec.id}.hose", f"Hose, {size.name}", 1, "piece", "Pipe", "{l:length}", "from pump to mouth",
-             {"l": max(spec.outlet, 0.05)}),
-    ), (ELECTRIC,))  # fmt: skip
+    return Parts(
+        (),
+        (
+            Part(
+                f"{spec.id}.pump",
+                spec.pump.name,
+                1,
+                "piece",
+                "Equipment",
+                "{h:head} at no flow, {q:flow} at no head",
+                note,
+                {"h": spec.pump.max_head, "q": spec.pump.max_flow},
+            ),
+            Part(
+                f"{spec.id}.hose",
+                f"Hose, {size.name}",
+                1,
+                "piece",
+                "Pipe",
+                "{l:length}",
+                "from pump to mouth",
+                {"l": max(spec.outlet, 0.05)},
+            ),
+        ),
+        (ELECTRIC,),
+    )
 
 
 # -- drawing ------------------------------------------------------------------------------------------------------
@@ -357,10 +438,14 @@ def bubbles(
     count = max(3, min(most, int((high - low) / 22)))
     size = max(min(wide * 0.28, 9.0), 1.6)
     return [
-        Circle((x + wide * (0.25 + 0.5 * ((k * 0.7548776662) % 1) - 0.5), low + (k + 0.5) / count * (high - low)),
-               size * (0.6 + 0.4 * ((k * 0.5698402909) % 1)), "bubble", owner)
+        Circle(
+            (x + wide * (0.25 + 0.5 * ((k * 0.7548776662) % 1) - 0.5), low + (k + 0.5) / count * (high - low)),
+            size * (0.6 + 0.4 * ((k * 0.5698402909) % 1)),
+            "bubble",
+            owner,
+        )
         for k in range(count)
-    ]  # fmt: skip
+    ]
 
 
 def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path: Path) -> Drawing:
@@ -369,8 +454,17 @@ def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path
     top = y_of(site, spec.outlet)
     foot = y_of(site, spec.injector)
     owner = spec.id
-    mouth = Handle((x, top), "y", (*path, "outlet"), spec.outlet, spec.injector + 0.02, site.tank.inner_height + 0.25,
-                   f"mouth of {spec.name.lower()}", "mouth", owner=owner)  # fmt: skip
+    mouth = Handle(
+        (x, top),
+        "y",
+        (*path, "outlet"),
+        spec.outlet,
+        spec.injector + 0.02,
+        site.tank.inner_height + 0.25,
+        f"mouth of {spec.name.lower()}",
+        "mouth",
+        owner=owner,
+    )
     if spec.drive == "pump":
         wide = pipe_size(spec.hose).outside * 1000
         style = "pipe-pumped" if flow > 5e-7 else "pipe-still"
@@ -382,10 +476,21 @@ def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path
         return Drawing(tuple(shapes), (mouth,))
     wide = spec.bore * 1000
     lively = air_of(spec, solution) > 1e-9
-    shapes = [box(x - wide / 2 - 1.5, foot, x + wide / 2 + 1.5, top, "tube", owner),
-              *bubbles(x, foot, top - wide * 0.3, wide, owner, lively)]  # fmt: skip
-    entry = Handle((x, foot), "y", (*path, "injector"), spec.injector, 0.0, max(spec.outlet - 0.02, 0.01),
-                   f"air entry of {spec.name.lower()}", "air entry", owner=owner)  # fmt: skip
+    shapes = [
+        box(x - wide / 2 - 1.5, foot, x + wide / 2 + 1.5, top, "tube", owner),
+        *bubbles(x, foot, top - wide * 0.3, wide, owner, lively),
+    ]
+    entry = Handle(
+        (x, foot),
+        "y",
+        (*path, "injector"),
+        spec.injector,
+        0.0,
+        max(spec.outlet - 0.02, 0.01),
+        f"air entry of {spec.name.lower()}",
+        "air entry",
+        owner=owner,
+    )
     return Drawing(tuple(shapes), (mouth, entry))
 
 

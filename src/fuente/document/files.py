@@ -35,10 +35,19 @@ def _to_many_kinds(data: dict[str, Any]) -> dict[str, Any]:
 
 
 _COLLECTIONS = {
-    "tanks": "tank", "overflows": "overflow", "standpipes": "standpipe", "hang_ons": "hang_on", "headers": "header",
-    "devices": "sump", "joins": "join", "returns": "return_line", "manifolds": "manifold", "top_ups": "top_up",
-    "filters": "", "airs": "air_supply",
-}  # fmt: skip
+    "tanks": "tank",
+    "overflows": "overflow",
+    "standpipes": "standpipe",
+    "hang_ons": "hang_on",
+    "headers": "header",
+    "devices": "sump",
+    "joins": "join",
+    "returns": "return_line",
+    "manifolds": "manifold",
+    "top_ups": "top_up",
+    "filters": "",
+    "airs": "air_supply",
+}
 
 
 def _to_one_contract(data: dict[str, Any]) -> dict[str, Any]:

@@ -57,9 +57,19 @@ class OwnMedium(Spec):
     def medium(self) -> Medium:
         """As the catalogue has it."""
         return Medium(
-            self.id, self.name, self.kind, self.surface, self.void, self.dry, self.size, self.cost, self.core, self.cleaning / 60, self.matures / WEEK,
+            self.id,
+            self.name,
+            self.kind,
+            self.surface,
+            self.void,
+            self.dry,
+            self.size,
+            self.cost,
+            self.core,
+            self.cleaning / 60,
+            self.matures / WEEK,
             self.source,
-        )  # fmt: skip
+        )
 
 
 _SEEN: dict[str, OwnMedium] = {}  # by id, which its figures make: of all designs that were open

@@ -82,12 +82,22 @@ def proposals(tank: Any, space: Space, wishes: Wishes, progress: Callable[[float
     """The builder's own chambers first, then two other ways, each with its reason."""
     ways: list[tuple[str, str, tuple[Any, ...]]] = [
         ("Your chambers", "Just what you ticked, in the order of the water.", wishes.roles),
-        ("Least upkeep", "A foam wall in thick pads and a moving bed: no socks to change every week.", ("foam", "moving_bed", "trap")),
-        ("Fewest panels", "Settling and foam in few chambers: little to cut, most room for the pump and for what runs down.",
-         ("inlet", "foam")),
-        ("Finest water", "Socks before everything: they are changed weekly and take what the foam lets through.",
-         ("socks", "foam", "media", "trap")),
-    ]  # fmt: skip
+        (
+            "Least upkeep",
+            "A foam wall in thick pads and a moving bed: no socks to change every week.",
+            ("foam", "moving_bed", "trap"),
+        ),
+        (
+            "Fewest panels",
+            "Settling and foam in few chambers: little to cut, most room for the pump and for what runs down.",
+            ("inlet", "foam"),
+        ),
+        (
+            "Finest water",
+            "Socks before everything: they are changed weekly and take what the foam lets through.",
+            ("socks", "foam", "media", "trap"),
+        ),
+    ]
     found: list[Layout] = []
     tried: set[tuple[Any, ...]] = set()
     for i, (title, reason, roles) in enumerate(ways):

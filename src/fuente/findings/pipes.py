@@ -41,8 +41,15 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
             -values["spilled"],
         )
     elif values["left"] < BRIM:
-        yield Finding("filter-pipe-blocked", Rank.FIX, f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:length}} under its rim.",
-                      "Leave 20 mm for waves.", spec.id, values, margin=values["left"] - BRIM)  # fmt: skip
+        yield Finding(
+            "filter-pipe-blocked",
+            Rank.FIX,
+            f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:length}} under its rim.",
+            "Leave 20 mm for waves.",
+            spec.id,
+            values,
+            margin=values["left"] - BRIM,
+        )
 
 
 def _spare(analysis: Analysis, spec: BesideSpec) -> tuple[float, float] | None:

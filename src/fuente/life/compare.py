@@ -36,6 +36,12 @@ def compare(stuff: Medium, surface: float, lift: float = 10.0, core: bool = Fals
     volume = surface / by_volume
     wet = volume * stuff.wet_density()
     return Compared(
-        stuff, volume, volume * 1000 * stuff.cost, stuff.cost, 1000 * stuff.cost / by_volume, volume * 1000 * stuff.cleaning, wet,
+        stuff,
+        volume,
+        volume * 1000 * stuff.cost,
+        stuff.cost,
+        1000 * stuff.cost / by_volume,
+        volume * 1000 * stuff.cleaning,
+        wet,
         math.ceil(wet / lift - 1e-9),
-    )  # fmt: skip
+    )

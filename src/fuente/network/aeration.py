@@ -115,9 +115,17 @@ class Aeration:
         curve = PumpCurve.from_points(tuple((q, p * supply.wear / METRE) for q, p in supply.points))
         bore = supply.manifold_bore
         ducts: list[Duct] = [
-            PumpDuct("air", "Air pump", "room", "tap.0", Pipe(bore, max(supply.drops[0].spacing, 0.05), 1.0, 1.5e-6, AIR),
-                     curve=curve, intake=-_FAR, leak=0.0)
-        ]  # fmt: skip
+            PumpDuct(
+                "air",
+                "Air pump",
+                "room",
+                "tap.0",
+                Pipe(bore, max(supply.drops[0].spacing, 0.05), 1.0, 1.5e-6, AIR),
+                curve=curve,
+                intake=-_FAR,
+                leak=0.0,
+            )
+        ]
         for i, drop in enumerate(supply.drops):
             if i:
                 pipe = Pipe(bore, max(drop.spacing, 0.01), 0.3, 1.5e-6, AIR)

@@ -42,27 +42,84 @@ def _cut(*more: Fault) -> tuple[Fault, ...]:
 
 TRIALS: tuple[Trial, ...] = (
     Trial("cut-valve-tight", "Cut the power, valve tight", _cut(Fault("check-valve-leak", 5, 0.0)), HALF_HOUR, "sump"),
-    Trial("cut-valve-as-is", "Cut the power, valve as it is, half an hour", _cut(), HALF_HOUR, "sump",
-          lambda s: s.has_sump or not s.airs),
-    Trial("power-cut", "Cut the power, half an hour", _cut(), HALF_HOUR, "tank", lambda s: bool(s.airs) and not s.has_sump),
-    Trial("cut-valve-open", "Cut the power, valve held open", _cut(Fault("check-valve-leak", 5, 1.0)), HALF_HOUR, "sump"),
-    Trial("cut-and-return", "Cut the power, give it back after five minutes", _cut(Fault("power-return", 305)), 1200.0, "tank"),
-    Trial("drain-blocked", "Close the siphon and the open channel", (Fault("drain-block", 5),), HALF_HOUR, "tank", _plain_drain),
-    Trial("drain-blocked", "Close the drain", (Fault("all-drains-block", 5),), HALF_HOUR, "tank",
-          lambda s: not _many(s) and not s.drains(True)),
-    Trial("tank-drain-blocked", "Block the drain of the tank with the least room", (Fault("tank-drain-block", 5, 0.0),), HALF_HOUR,
-          "tank", _many),
+    Trial(
+        "cut-valve-as-is",
+        "Cut the power, valve as it is, half an hour",
+        _cut(),
+        HALF_HOUR,
+        "sump",
+        lambda s: s.has_sump or not s.airs,
+    ),
+    Trial(
+        "power-cut", "Cut the power, half an hour", _cut(), HALF_HOUR, "tank", lambda s: bool(s.airs) and not s.has_sump
+    ),
+    Trial(
+        "cut-valve-open", "Cut the power, valve held open", _cut(Fault("check-valve-leak", 5, 1.0)), HALF_HOUR, "sump"
+    ),
+    Trial(
+        "cut-and-return",
+        "Cut the power, give it back after five minutes",
+        _cut(Fault("power-return", 305)),
+        1200.0,
+        "tank",
+    ),
+    Trial(
+        "drain-blocked",
+        "Close the siphon and the open channel",
+        (Fault("drain-block", 5),),
+        HALF_HOUR,
+        "tank",
+        _plain_drain,
+    ),
+    Trial(
+        "drain-blocked",
+        "Close the drain",
+        (Fault("all-drains-block", 5),),
+        HALF_HOUR,
+        "tank",
+        lambda s: not _many(s) and not s.drains(True),
+    ),
+    Trial(
+        "tank-drain-blocked",
+        "Block the drain of the tank with the least room",
+        (Fault("tank-drain-block", 5, 0.0),),
+        HALF_HOUR,
+        "tank",
+        _many,
+    ),
     Trial("pads-clogged", "Pads at 25 times their clean loss", (Fault("pads-clog", 5, 25.0),), HALF_HOUR, "sump"),
     Trial("pump-worn", "Pump down to four fifths of its head", (Fault("pump-wear", 5, 0.8),), HALF_HOUR, "sump"),
-    Trial("header-half", "Half of the common drain blocked", (Fault("header-block", 5, 0.5),), HALF_HOUR, "tank", _many),
-    Trial("air-valve-open", "The most closed air valve falls wide open", (Fault("air-valve-open", 5, 0.0),), 600.0, "tank"),
+    Trial(
+        "header-half", "Half of the common drain blocked", (Fault("header-block", 5, 0.5),), HALF_HOUR, "tank", _many
+    ),
+    Trial(
+        "air-valve-open", "The most closed air valve falls wide open", (Fault("air-valve-open", 5, 0.0),), 600.0, "tank"
+    ),
     Trial("air-worn", "Air pump down to six tenths of its pressure", (Fault("air-worn", 5, 0.6),), 600.0, "tank"),
-    Trial("float-open", "Float stuck open for half an hour", (Fault("float-open", 5),), HALF_HOUR, "sump",
-          lambda s: bool(s.fresh_floats)),
-    Trial("siphon-lost", "The siphon over the rim does not start again", _cut(Fault("power-return", 65), Fault("siphon-lost", 65)),
-          1200.0, "tank"),
-    Trial("one-pump", "One pump sticks", (Fault("pump-stuck", 5, 1.0),), HALF_HOUR, "sump", lambda s: len(s.pump_ducts) > 1),
-)  # fmt: skip
+    Trial(
+        "float-open",
+        "Float stuck open for half an hour",
+        (Fault("float-open", 5),),
+        HALF_HOUR,
+        "sump",
+        lambda s: bool(s.fresh_floats),
+    ),
+    Trial(
+        "siphon-lost",
+        "The siphon over the rim does not start again",
+        _cut(Fault("power-return", 65), Fault("siphon-lost", 65)),
+        1200.0,
+        "tank",
+    ),
+    Trial(
+        "one-pump",
+        "One pump sticks",
+        (Fault("pump-stuck", 5, 1.0),),
+        HALF_HOUR,
+        "sump",
+        lambda s: len(s.pump_ducts) > 1,
+    ),
+)
 
 
 def standard_trials(analysis: Analysis) -> tuple[Trial, ...]:

@@ -8,34 +8,46 @@ from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QV
 from fuente.ui import theme
 
 SHORTCUTS = (
-    ("Everywhere", (
-        ("Ctrl K", "Quick answer"),
-        ("Ctrl U", "Metric or US units"),
-        ("Ctrl Z, Ctrl Shift Z", "Undo, redo, by name in the Edit menu"),
-        ("Ctrl N, Ctrl O", "New design, open a file"),
-        ("Ctrl S, Ctrl Shift S", "Save, save under another name"),
-        ("Ctrl +, Ctrl −, Ctrl 0", "Larger, smaller, usual text"),
-        ("Ctrl D", "Light or dark ground"),
-        ("F1", "This list"),
-    )),
-    ("Stages", (
-        ("Ctrl 1, 2, 3, 4", "Brief, Water path, Build, Wet test"),
-        ("Space in the wet test", "Play, pause"),
-        ("Alt ←, Alt →", "The station before, the next one"),
-        ("Ctrl Alt 1 … 7", "Running, power cut and the other situations"),
-    )),
-    ("In the section", (
-        ("Tab", "Next handle"),
-        ("Arrow keys", "Move it by 1 mm or 1/16 in; with Shift ten times that"),
-        ("Enter, double click", "Type its value"),
-        ("Esc while dragging", "Put it back"),
-    )),
-    ("In a number", (
-        ("Enter", "Take it: 32 mm, 3/4 in, 2 ft 3 in, 900 gph"),
-        ("Esc", "Keep the old value"),
-        ("↑, ↓", "A sensible step more or less; with Shift ten steps"),
-    )),
-)  # fmt: skip
+    (
+        "Everywhere",
+        (
+            ("Ctrl K", "Quick answer"),
+            ("Ctrl U", "Metric or US units"),
+            ("Ctrl Z, Ctrl Shift Z", "Undo, redo, by name in the Edit menu"),
+            ("Ctrl N, Ctrl O", "New design, open a file"),
+            ("Ctrl S, Ctrl Shift S", "Save, save under another name"),
+            ("Ctrl +, Ctrl −, Ctrl 0", "Larger, smaller, usual text"),
+            ("Ctrl D", "Light or dark ground"),
+            ("F1", "This list"),
+        ),
+    ),
+    (
+        "Stages",
+        (
+            ("Ctrl 1, 2, 3, 4", "Brief, Water path, Build, Wet test"),
+            ("Space in the wet test", "Play, pause"),
+            ("Alt ←, Alt →", "The station before, the next one"),
+            ("Ctrl Alt 1 … 7", "Running, power cut and the other situations"),
+        ),
+    ),
+    (
+        "In the section",
+        (
+            ("Tab", "Next handle"),
+            ("Arrow keys", "Move it by 1 mm or 1/16 in; with Shift ten times that"),
+            ("Enter, double click", "Type its value"),
+            ("Esc while dragging", "Put it back"),
+        ),
+    ),
+    (
+        "In a number",
+        (
+            ("Enter", "Take it: 32 mm, 3/4 in, 2 ft 3 in, 900 gph"),
+            ("Esc", "Keep the old value"),
+            ("↑, ↓", "A sensible step more or less; with Shift ten steps"),
+        ),
+    ),
+)
 
 
 class HelpDialog(QDialog):

@@ -40,10 +40,16 @@ _SORT = Qt.ItemDataRole.UserRole
 SPARE = 1.5  # times what the load needs, for which media is compared
 # Columns of the load: heading, field that is typed in, its quantity.
 _LOAD = (
-    ("Tank", "", ""), ("Animals", "heads", "number"), ("Each long", "body", "length"), ("Fed a day", "ration", "percent"),
-    ("Feed", "feed", "feed"), ("Protein", "protein", "fraction"), ("Ammonia N", "", "feed"), ("It wants", "", "area"),
+    ("Tank", "", ""),
+    ("Animals", "heads", "number"),
+    ("Each long", "body", "length"),
+    ("Fed a day", "ration", "percent"),
+    ("Feed", "feed", "feed"),
+    ("Protein", "protein", "fraction"),
+    ("Ammonia N", "", "feed"),
+    ("It wants", "", "area"),
     ("There is", "", "area"),
-)  # fmt: skip
+)
 _MEDIA = ("Media", "Litres", "Cost of it", "A litre", "Each m²", "Rinsing", "Wet", "Bags", "Mature")
 
 
@@ -316,8 +322,18 @@ class MediaPage(QWidget):
         key = self._chosen_id()
         if key:
             m = MEDIA[key]
-            start = OwnMedium(name=f"My {m.name[:1].lower()}{m.name[1:]}"[:60], kind="carrier" if m.kind == "carrier" else "loose", surface=m.surface, core=m.core,
-                              void=m.void, dry=m.dry, size=m.size, cost=m.cost, cleaning=m.cleaning * 60, matures=m.matures * 7 * 86400)  # fmt: skip
+            start = OwnMedium(
+                name=f"My {m.name[:1].lower()}{m.name[1:]}"[:60],
+                kind="carrier" if m.kind == "carrier" else "loose",
+                surface=m.surface,
+                core=m.core,
+                void=m.void,
+                dry=m.dry,
+                size=m.size,
+                cost=m.cost,
+                cleaning=m.cleaning * 60,
+                matures=m.matures * 7 * 86400,
+            )
         dialog = OwnMediumDialog(start, self.workspace.units, "Your own medium", self)
         if dialog.exec() and dialog.made is not None:
             self.take(dialog.made)

@@ -44,20 +44,35 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
         pressure = max(heads.values(), default=0.0) * 1000 * GRAVITY
     readings = [
         Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
-        Reading("Power in a year", spec.pump.watts * spec.pumps * YEAR, "energy",
-                f"{spec.pump.watts * spec.pumps * YEAR / 3.6e6 * price:.0f} a year at {price:.2f} a kWh."),
-    ]  # fmt: skip
+        Reading(
+            "Power in a year",
+            spec.pump.watts * spec.pumps * YEAR,
+            "energy",
+            f"{spec.pump.watts * spec.pumps * YEAR / 3.6e6 * price:.0f} a year at {price:.2f} a kWh.",
+        ),
+    ]
     if group is not None and wish > 0:
         readings.append(
-            Reading("It would carry", f"{carries(group, solution, wish)} such drops", "",
-                    "At the mean depth and line, valves open, each with the air that the mean of these filters wants.", "", "±20 %")
-        )  # fmt: skip
+            Reading(
+                "It would carry",
+                f"{carries(group, solution, wish)} such drops",
+                "",
+                "At the mean depth and line, valves open, each with the air that the mean of these filters wants.",
+                "",
+                "±20 %",
+            )
+        )
     if wide:
         worst = max(wide, key=wide.__getitem__)
         readings.append(
-            Reading("If one valve falls wide open", wide[worst], "fraction",
-                    f"What {names.get(worst, worst)} would then lose, the most of all.", "the same network, one drop open")
-        )  # fmt: skip
+            Reading(
+                "If one valve falls wide open",
+                wide[worst],
+                "fraction",
+                f"What {names.get(worst, worst)} would then lose, the most of all.",
+                "the same network, one drop open",
+            )
+        )
     for d in spec.drops:
         readings.append(Reading(f"Air to {names.get(d.to, d.to)}", air[d.to], "air_flow"))
     drops: list[Choice] = []
@@ -75,20 +90,28 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
     pump = choices_of(
         spec, path, "pump.max_pressure pump.max_flow", "pumps height loop bore pump.wear pump.watts pump.name name"
     )
-    return (Station(
-        spec.id,
-        spec.name,
-        "{total:air_flow} for " + (f"{len(spec.drops)} filters" if len(spec.drops) != 1 else "one filter"),
-        {"total": total},
-        glyph="air",
-        big=(Reading("of air", total, "air_flow"), Reading("in the manifold", pressure, "air_pressure")),
-        choices=(*pump[:2], *drops, *pump[2:]),
-        readings=tuple(readings),
-        why=Reading("Why this air", total, "air_flow",
-                    "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line leave: "
-                    "the shallow drop takes the air until it is throttled.", "the air as a network; Darcy–Weisbach in each line", "±20 %"),
-        commands=lambda: commands(spec, site, study),
-    ),)  # fmt: skip
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{total:air_flow} for " + (f"{len(spec.drops)} filters" if len(spec.drops) != 1 else "one filter"),
+            {"total": total},
+            glyph="air",
+            big=(Reading("of air", total, "air_flow"), Reading("in the manifold", pressure, "air_pressure")),
+            choices=(*pump[:2], *drops, *pump[2:]),
+            readings=tuple(readings),
+            why=Reading(
+                "Why this air",
+                total,
+                "air_flow",
+                "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line leave: "
+                "the shallow drop takes the air until it is throttled.",
+                "the air as a network; Darcy–Weisbach in each line",
+                "±20 %",
+            ),
+            commands=lambda: commands(spec, site, study),
+        ),
+    )
 
 
 def carries(group: Aeration, solution: Solution, wish: float) -> int:

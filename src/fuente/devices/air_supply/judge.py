@@ -18,8 +18,14 @@ def judge(spec: AirSupplySpec, site: Site, study: Study) -> tuple[Finding, ...]:
     wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
     if group is None:
         return (
-            Finding("air-idle", Rank.FIX, f"{spec.name} leads to no filter.", "An air pump that blows against nothing wears out.", spec.id),
-        )  # fmt: skip
+            Finding(
+                "air-idle",
+                Rank.FIX,
+                f"{spec.name} leads to no filter.",
+                "An air pump that blows against nothing wears out.",
+                spec.id,
+            ),
+        )
     found: list[Finding] = []
     lifts = [d.lift for d in group.supply.drops]
     water = group.supply.water
@@ -29,24 +35,46 @@ def judge(spec: AirSupplySpec, site: Site, study: Study) -> tuple[Finding, ...]:
     top = max(p for _, p in spec.pump.curve) * spec.pump.wear
     if pressure >= top:
         found.append(
-            Finding("air-deep", Rank.STOP, "{need:air_pressure} of water stand over an injector; the air pump pushes {have:air_pressure} at most.",
-                    "Depth eats an air pump's output: raise the air's entry, or take a pump of more pressure.", spec.id,
-                    {"need": pressure, "have": top}, "", None, top - pressure)
-        )  # fmt: skip
+            Finding(
+                "air-deep",
+                Rank.STOP,
+                "{need:air_pressure} of water stand over an injector; the air pump pushes {have:air_pressure} at most.",
+                "Depth eats an air pump's output: raise the air's entry, or take a pump of more pressure.",
+                spec.id,
+                {"need": pressure, "have": top},
+                "",
+                None,
+                top - pressure,
+            )
+        )
     elif pressure > 0.7 * top:
         found.append(
-            Finding("air-near-limit", Rank.CONSIDER, "Depth alone takes {share:fraction} of what the air pump can push.",
-                    "As its membranes tire the deepest drop stops first.", spec.id, {"share": pressure / top})
-        )  # fmt: skip
+            Finding(
+                "air-near-limit",
+                Rank.CONSIDER,
+                "Depth alone takes {share:fraction} of what the air pump can push.",
+                "As its membranes tire the deepest drop stops first.",
+                spec.id,
+                {"share": pressure / top},
+            )
+        )
     low = [d.to for d in spec.drops if not d.check]
     tops = max(solution.level[lift.a] for lift in lifts)
     if spec.height < tops and spec.height + spec.loop < tops + 0.05 and low:
         changes = tuple(Change((*path, "drops", i, "check"), True) for i, d in enumerate(spec.drops) if not d.check)
         found.append(
-            Finding("air-siphon", Rank.STOP, "The air pump stands {under:length} under the water, and its line has no check valve.",
-                    "When it stops, water siphons down the line into it and onto the floor, near electricity.", spec.id,
-                    {"under": tops - spec.height}, "Fit check valves", Edit("Fit check valves", changes), spec.height - tops)
-        )  # fmt: skip
+            Finding(
+                "air-siphon",
+                Rank.STOP,
+                "The air pump stands {under:length} under the water, and its line has no check valve.",
+                "When it stops, water siphons down the line into it and onto the floor, near electricity.",
+                spec.id,
+                {"under": tops - spec.height},
+                "Fit check valves",
+                Edit("Fit check valves", changes),
+                spec.height - tops,
+            )
+        )
     air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
     shares = {k: q / wishes[k] for k, q in air.items() if wishes.get(k, 0.0) > 0}
     worst = min(shares, key=shares.__getitem__, default="")
@@ -54,14 +82,28 @@ def judge(spec: AirSupplySpec, site: Site, study: Study) -> tuple[Finding, ...]:
         most = max(shares, key=shares.__getitem__)
         also = f" {names.get(most, most)} takes {shares[most]:.1f} times its own." if shares[most] > 1.5 else ""
         found.append(
-            Finding("air-uneven", Rank.FIX, f"{names.get(worst, worst)} gets {{least:air_flow}} of the {{want:air_flow}} of air that it wants.{also}",
-                    "The shallow and near drops take the air until they are throttled. Set all valves, or take a larger pump.",
-                    spec.id, {"least": air[worst], "want": wishes[worst]}, "", None, air[worst] - wishes[worst])
-        )  # fmt: skip
+            Finding(
+                "air-uneven",
+                Rank.FIX,
+                f"{names.get(worst, worst)} gets {{least:air_flow}} of the {{want:air_flow}} of air that it wants.{also}",
+                "The shallow and near drops take the air until they are throttled. Set all valves, or take a larger pump.",
+                spec.id,
+                {"least": air[worst], "want": wishes[worst]},
+                "",
+                None,
+                air[worst] - wishes[worst],
+            )
+        )
     lost = max(loss.values(), default=0.0)
     if lost > 0.5:
         found.append(
-            Finding("air-one-open", Rank.CONSIDER, "If one air valve falls wide open, another filter loses {lost:fraction} of its air.",
-                    "A larger pump with a bleed valve holds its pressure better; or mark each valve's place.", spec.id, {"lost": lost})
-        )  # fmt: skip
+            Finding(
+                "air-one-open",
+                Rank.CONSIDER,
+                "If one air valve falls wide open, another filter loses {lost:fraction} of its air.",
+                "A larger pump with a bleed valve holds its pressure better; or mark each valve's place.",
+                spec.id,
+                {"lost": lost},
+            )
+        )
     return tuple(found)

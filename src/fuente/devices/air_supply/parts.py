@@ -13,12 +13,28 @@ def parts(spec: AirSupplySpec, site: Site, solution: Solution) -> Parts:
     """Pump, manifold, valves, lines."""
     pump = spec.pump
     found = [
-        Part(f"{spec.id}.pump", pump.name, spec.pumps, "piece", "Equipment", "{p:air_pressure} at no flow, {q:air_flow} at no pressure",
-             f"{pump.watts:.0f} W", {"p": pump.max_pressure, "q": pump.max_flow}),
-        Part(f"{spec.id}.main", f"Air manifold, rigid pipe, {spec.bore * 1000:.0f} mm bore", 1, "piece", "Pipe", "{l:run}", "",
-             {"l": sum(d.spacing for d in spec.drops)}),
+        Part(
+            f"{spec.id}.pump",
+            pump.name,
+            spec.pumps,
+            "piece",
+            "Equipment",
+            "{p:air_pressure} at no flow, {q:air_flow} at no pressure",
+            f"{pump.watts:.0f} W",
+            {"p": pump.max_pressure, "q": pump.max_flow},
+        ),
+        Part(
+            f"{spec.id}.main",
+            f"Air manifold, rigid pipe, {spec.bore * 1000:.0f} mm bore",
+            1,
+            "piece",
+            "Pipe",
+            "{l:run}",
+            "",
+            {"l": sum(d.spacing for d in spec.drops)},
+        ),
         Part(f"{spec.id}.valves", "Air valve", len(spec.drops), "piece", "Fittings", "", "one for each drop"),
-    ]  # fmt: skip
+    ]
     checks = sum(d.check for d in spec.drops)
     if checks:
         found.append(

@@ -20,26 +20,64 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
     flow, air = flow_of(spec, solution), air_of(spec, solution)
     stuff = medium(spec.medium)
     litre = air / max(spec.media * 1000, 1e-9)
-    return (Station(
-        spec.id, spec.name, words, values, glyph="bottle", cells=(cell_id(spec),),
-        big=(Reading("of air a litre of carriers", litre, "air_flow"), Reading("through it", flow, "flow")),
-        choices=(
-            *choices_of(spec, path, "tubes diameter height fill"),
-            medium_choice((*path, "medium"), spec.medium, ("carrier",), "Carriers"),
-            *choices_of(spec, path, "holes hole entry end", "sponge hang injector outlet roll age at dirt name"),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="bottle",
+            cells=(cell_id(spec),),
+            big=(Reading("of air a litre of carriers", litre, "air_flow"), Reading("through it", flow, "flow")),
+            choices=(
+                *choices_of(spec, path, "tubes diameter height fill"),
+                medium_choice((*path, "medium"), spec.medium, ("carrier",), "Carriers"),
+                *choices_of(spec, path, "holes hole entry end", "sponge hang injector outlet roll age at dirt name"),
+            ),
+            readings=(
+                Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Carriers by their surface for each litre.",
+                    "typical",
+                    "±30 %",
+                ),
+                Reading(
+                    "If they stand still",
+                    STANDING * surface(spec, site.ruled(spec)),
+                    "area",
+                    "About a third is then reached by water; the bed strains instead, and must be flushed often.",
+                    "an assumption",
+                ),
+                Reading(
+                    "Air that it wants",
+                    wish(spec, site),
+                    "air_flow",
+                    "0.5 to 3 L/min for each litre of carriers, by school.",
+                ),
+                Reading(
+                    "Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."
+                ),
+                Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
+                Reading(
+                    "It is heard",
+                    heard(spec, air),
+                    "",
+                    "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.",
+                    "an assumption",
+                ),
+                *pocket_readings(spec, site, solution, "holes and sponge"),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the foot, as fast "
+                "as holes and sponge let it.",
+                "drift flux in wide tubes, C0 = 1.05, 0.25 m/s; holes C = 0.62",
+                "±30 %",
+            ),
         ),
-        readings=(
-            Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Carriers by their surface for each litre.", "typical", "±30 %"),
-            Reading("If they stand still", STANDING * surface(spec, site.ruled(spec)), "area",
-                    "About a third is then reached by water; the bed strains instead, and must be flushed often.", "an assumption"),
-            Reading("Air that it wants", wish(spec, site), "air_flow", "0.5 to 3 L/min for each litre of carriers, by school."),
-            Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
-            Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
-            Reading("It is heard", heard(spec, air), "", "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.", "an assumption"),
-            *pocket_readings(spec, site, solution, "holes and sponge"),
-        ),
-        why=Reading("Why this flow", flow, "flow",
-                    "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the foot, as fast "
-                    "as holes and sponge let it.", "drift flux in wide tubes, C0 = 1.05, 0.25 m/s; holes C = 0.62", "±30 %"),
-    ),)  # fmt: skip
+    )

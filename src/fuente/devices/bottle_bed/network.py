@@ -35,6 +35,13 @@ def lower(spec: BottleBed, site: Site) -> Fragment:
     plan = spec.tubes * math.pi / 4 * spec.diameter**2 * (1 - min(solid, 0.5))
     bore = spec.diameter * math.sqrt(1 - min(solid, 0.5))
     return pocket(
-        spec, site, (spec.hang, top), plan, soft, hard, solids=solid * spec.tubes * spec.bottle, bubbly_bore=bore,
+        spec,
+        site,
+        (spec.hang, top),
+        plan,
+        soft,
+        hard,
+        solids=solid * spec.tubes * spec.bottle,
+        bubbly_bore=bore,
         holes_height=0.05,
-    )  # fmt: skip
+    )

@@ -15,15 +15,45 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     stuff = medium(spec.medium)
     size = {"d": spec.diameter, "h": spec.height, "o": spec.hole, "v": spec.bottle}
     found = [
-        Part(f"{spec.id}.bottle", "Straight-walled bottle, food-safe", spec.tubes, "piece", "Equipment",
-             "{d:length} bore × {h:length}, {v:volume}", f"{2 * spec.holes} holes each: half at its foot, half under its top", size),
-        Part(f"{spec.id}.holes", "Hole to drill", 2 * spec.holes * spec.tubes, "piece", "Holes", "{o:fine_length}",
-             "deburr them: no edge that cuts, no trap for a fish", size),
-        Part(f"{spec.id}.carriers", stuff.name, round(spec.media * 1000, 2), "L", "Media", "",
-             f"{100 * spec.fill:.0f} % of each bottle"),
-        Part(f"{spec.id}.cap", "Cap or mesh that keeps the carriers in", spec.tubes, "piece", "Equipment", "",
-             "it stays on while the sponge is off" if spec.sponge else ""),
-    ]  # fmt: skip
+        Part(
+            f"{spec.id}.bottle",
+            "Straight-walled bottle, food-safe",
+            spec.tubes,
+            "piece",
+            "Equipment",
+            "{d:length} bore × {h:length}, {v:volume}",
+            f"{2 * spec.holes} holes each: half at its foot, half under its top",
+            size,
+        ),
+        Part(
+            f"{spec.id}.holes",
+            "Hole to drill",
+            2 * spec.holes * spec.tubes,
+            "piece",
+            "Holes",
+            "{o:fine_length}",
+            "deburr them: no edge that cuts, no trap for a fish",
+            size,
+        ),
+        Part(
+            f"{spec.id}.carriers",
+            stuff.name,
+            round(spec.media * 1000, 2),
+            "L",
+            "Media",
+            "",
+            f"{100 * spec.fill:.0f} % of each bottle",
+        ),
+        Part(
+            f"{spec.id}.cap",
+            "Cap or mesh that keeps the carriers in",
+            spec.tubes,
+            "piece",
+            "Equipment",
+            "",
+            "it stays on while the sponge is off" if spec.sponge else "",
+        ),
+    ]
     if spec.sponge:
         found.append(
             Part(

@@ -50,10 +50,29 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
                 shapes += [box(x - 1.2, y, x + 1.2, min(y + 6, high), "bottle", owner) for y in _steps(low, high, 12)]
     x1 = _left(spec, site, 0) + wide
     grips = (
-        Handle((x1, (foot + top) / 2), "x", (*path, "diameter"), spec.diameter, 0.03, 0.5, f"bore of {spec.name.lower()}", "bottle", owner=owner),
-        Handle((_left(spec, site, 0) + 0.5 * wide, top), "y", (*path, "height"), spec.height, max(spec.outlet - spec.hang, 0.05), 2.0,
-               f"height of {spec.name.lower()}", "bottle", owner=owner),
-    )  # fmt: skip
+        Handle(
+            (x1, (foot + top) / 2),
+            "x",
+            (*path, "diameter"),
+            spec.diameter,
+            0.03,
+            0.5,
+            f"bore of {spec.name.lower()}",
+            "bottle",
+            owner=owner,
+        ),
+        Handle(
+            (_left(spec, site, 0) + 0.5 * wide, top),
+            "y",
+            (*path, "height"),
+            spec.height,
+            max(spec.outlet - spec.hang, 0.05),
+            2.0,
+            f"height of {spec.name.lower()}",
+            "bottle",
+            owner=owner,
+        ),
+    )
     return Drawing(tuple(shapes), grips)
 
 
@@ -70,7 +89,14 @@ def _carriers(
     floating = not lively or spec.age < 21 * 86400
     low = top - (top - foot) * spec.fill if floating else foot
     return [
-        Circle((x0 + radius + 3 + ((k * 0.7548776662) % 1) * max(x1 - x0 - 2 * radius - 6, 0),
-                low + radius + 3 + ((k * 0.5698402909) % 1) * max(top - low - 2 * radius - 6, 0)), radius, "carrier", owner)
+        Circle(
+            (
+                x0 + radius + 3 + ((k * 0.7548776662) % 1) * max(x1 - x0 - 2 * radius - 6, 0),
+                low + radius + 3 + ((k * 0.5698402909) % 1) * max(top - low - 2 * radius - 6, 0),
+            ),
+            radius,
+            "carrier",
+            owner,
+        )
         for k in range(count)
-    ]  # fmt: skip
+    ]

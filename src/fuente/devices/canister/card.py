@@ -30,27 +30,72 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
                 Choice(c.path, f"Layer {k + 1}, {c.label.lower()}", c.quantity, c.value, c.options, c.step, True)
             )
     stays = spec.inside / flow if flow > 0 else 0.0
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, head lost {lost:fine_length}", {"flow": flow, "lost": lost}, glyph="canister", cells=(cell_id(spec),),
-        big=(Reading("through it", flow, "flow"), Reading("of what is on its box", flow / spec.pump.max_flow, "fraction")),
-        choices=(
-            *choices_of(spec, path, "style flow held"), *layers[:4], *front[:2], *choices_of(spec, path, "diameter height"),
-            Choice((*path, "hose"), "Hose", "choice", spec.hose, pipe_words(), fold=True),
-            *layers[4:], *choices_of(spec, path, "", "bores length intake outlet dividers stand offset dirt name"), *folded[:3],
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, head lost {lost:fine_length}",
+            {"flow": flow, "lost": lost},
+            glyph="canister",
+            cells=(cell_id(spec),),
+            big=(
+                Reading("through it", flow, "flow"),
+                Reading("of what is on its box", flow / spec.pump.max_flow, "fraction"),
+            ),
+            choices=(
+                *choices_of(spec, path, "style flow held"),
+                *layers[:4],
+                *front[:2],
+                *choices_of(spec, path, "diameter height"),
+                Choice((*path, "hose"), "Hose", "choice", spec.hose, pipe_words(), fold=True),
+                *layers[4:],
+                *choices_of(spec, path, "", "bores length intake outlet dividers stand offset dirt name"),
+                *folded[:3],
+            ),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Layers by their surface, less what water passes by.",
+                    "typical",
+                    "±30 %",
+                ),
+                Reading("Litres inside", spec.inside, "volume", "With nothing in it."),
+                Reading(
+                    "Head lost before the pump",
+                    lost,
+                    "head",
+                    "Strainer, suction hose, taps and media.",
+                    "Darcy–Weisbach; Darcy–Forchheimer; Ergun",
+                    "±25 %",
+                ),
+                Reading(
+                    "Suction under its lid",
+                    suction(spec, solution),
+                    "head",
+                    "Below nothing it stands under pressure. A soft hose folds at about half a metre.",
+                ),
+                Reading("Water stays in it", stays, "time", "Inside by flow."),
+                Reading("Its media, wet", wet_mass(spec), "mass", "What is lifted out."),
+                Reading(
+                    "Turnover by it",
+                    flow / solution.volume[site.tank.id],
+                    "per_hour",
+                    "Its flow over the tank's water.",
+                ),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Both hoses end in one tank: no height is lifted, all head goes into hoses, taps and media.",
+                "operating point of pump and losses",
+                "±20 %",
+            ),
+            commands=lambda: _commands(spec, path),
         ),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Layers by their surface, less what water passes by.", "typical", "±30 %"),
-            Reading("Litres inside", spec.inside, "volume", "With nothing in it."),
-            Reading("Head lost before the pump", lost, "head", "Strainer, suction hose, taps and media.", "Darcy–Weisbach; Darcy–Forchheimer; Ergun", "±25 %"),
-            Reading("Suction under its lid", suction(spec, solution), "head", "Below nothing it stands under pressure. A soft hose folds at about half a metre."),
-            Reading("Water stays in it", stays, "time", "Inside by flow."),
-            Reading("Its media, wet", wet_mass(spec), "mass", "What is lifted out."),
-            Reading("Turnover by it", flow / solution.volume[site.tank.id], "per_hour", "Its flow over the tank's water."),
-        ),
-        why=Reading("Why this flow", flow, "flow", "Both hoses end in one tank: no height is lifted, all head goes into hoses, taps and media.",
-                    "operating point of pump and losses", "±20 %"),
-        commands=lambda: _commands(spec, path),
-    ),)  # fmt: skip
+    )
 
 
 def _commands(spec: Canister, path: Path) -> tuple[tuple[str, Edit], ...]:

@@ -67,34 +67,70 @@ def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
     if grades != sorted(grades):
         layers = tuple(sorted(order, key=lambda x: (x.medium != "foam", x.ppi)))
         found.append(
-            Finding("layer-order", Rank.FIX, "A fine layer comes before a coarser one along the water.",
-                    "Coarse before fine, along the water. In an upflow canister the lowest layer is the first.", spec.id, {}, "Put coarse first",
-                    Edit("Put coarse layers first", (Change((*path, "layers"), layers if spec.flow == "up" else layers[::-1]),)))
-        )  # fmt: skip
+            Finding(
+                "layer-order",
+                Rank.FIX,
+                "A fine layer comes before a coarser one along the water.",
+                "Coarse before fine, along the water. In an upflow canister the lowest layer is the first.",
+                spec.id,
+                {},
+                "Put coarse first",
+                Edit(
+                    "Put coarse layers first",
+                    (Change((*path, "layers"), layers if spec.flow == "up" else layers[::-1]),),
+                ),
+            )
+        )
     elif spec.flow == "up" and fine[-1] and len(spec.layers) > 1 and site.ruled(spec).finest == "quick":
         found.append(
-            Finding("fine-on-top", Rank.CONSIDER, "The finest pad lies on top, last in the path.",
-                    "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers too.", spec.id)
-        )  # fmt: skip
+            Finding(
+                "fine-on-top",
+                Rank.CONSIDER,
+                "The finest pad lies on top, last in the path.",
+                "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers too.",
+                spec.id,
+            )
+        )
     if PAST[spec.held] >= 0.2:
         found.append(
-            Finding("media-bypassed", Rank.CONSIDER, "About {past:fraction} of the water goes past the media.",
-                    "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look where dirt lies.", spec.id,
-                    {"past": PAST[spec.held]}, "Force the path", Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)))
-        )  # fmt: skip
+            Finding(
+                "media-bypassed",
+                Rank.CONSIDER,
+                "About {past:fraction} of the water goes past the media.",
+                "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look where dirt lies.",
+                spec.id,
+                {"past": PAST[spec.held]},
+                "Force the path",
+                Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)),
+            )
+        )
     soft = pipe_size(spec.hose).family == "hose" and "corrugated" not in spec.hose
     sucks = suction(spec, solution)
     if soft and sucks > FOLDS:
         found.append(
-            Finding("hose-folds", Rank.FIX, "The suction hose is under {sucks:head} of suction: a soft hose folds.",
-                    "Set the canister lower, clean its media, or take a stiff hose on the suction side.", spec.id, {"sucks": sucks}, "",
-                    None, FOLDS - sucks)
-        )  # fmt: skip
+            Finding(
+                "hose-folds",
+                Rank.FIX,
+                "The suction hose is under {sucks:head} of suction: a soft hose folds.",
+                "Set the canister lower, clean its media, or take a stiff hose on the suction side.",
+                spec.id,
+                {"sucks": sucks},
+                "",
+                None,
+                FOLDS - sucks,
+            )
+        )
     if 0 < flow < 0.5 * spec.pump.max_flow:
         found.append(
-            Finding("flow-half", Rank.CONSIDER, "It moves {flow:flow}, {share:fraction} of what is on its box.",
-                    "Hoses, taps and media take the rest. Dirty, it moves less.", spec.id, {"flow": flow, "share": flow / spec.pump.max_flow})
-        )  # fmt: skip
+            Finding(
+                "flow-half",
+                Rank.CONSIDER,
+                "It moves {flow:flow}, {share:fraction} of what is on its box.",
+                "Hoses, taps and media take the rest. Dirty, it moves less.",
+                spec.id,
+                {"flow": flow, "share": flow / spec.pump.max_flow},
+            )
+        )
     mass = wet_mass(spec)
     if mass > site.space.lift:
         found.append(

@@ -52,9 +52,11 @@ def sketch(spec: Canister, site: Site, look: Look) -> Drawing:
         middle = (x0 + x1) / 2
         shapes.append(box(middle - wide / 2, foot + 8, middle + wide / 2, top, "tube", owner))
     shapes += [
-        box(x0 - 5, foot - 5, x1 + 5, foot, "drum", owner), box(x0 - 5, foot, x0, top, "drum", owner), box(x1, foot, x1 + 5, top, "drum", owner),
+        box(x0 - 5, foot - 5, x1 + 5, foot, "drum", owner),
+        box(x0 - 5, foot, x0, top, "drum", owner),
+        box(x1, foot, x1 + 5, top, "drum", owner),
         box(x0 - 9, top, x1 + 9, top + 12, "drum", owner),
-    ]  # fmt: skip
+    ]
     middle = (site.tank.offset + site.tank.length / 2) * 1000
     right = (x0 + x1) / 2 > middle
     edge = (site.tank.offset + (site.tank.length - site.tank.thickness if right else site.tank.thickness)) * 1000
@@ -90,8 +92,38 @@ def sketch(spec: Canister, site: Site, look: Look) -> Drawing:
         )
     shapes.append(Dimension((x0 - 9, foot), (x0 - 9, top), spec.height, (*path, "height"), -40, owner))
     grips = (
-        Handle((edge - out * 40, inlet), "y", (*path, "intake"), spec.intake, 0.0, 3.0, f"intake of {spec.name.lower()}", "intake", owner=owner),
-        Handle((edge - out * 90, mouth), "y", (*path, "outlet"), spec.outlet, 0.0, 3.2, f"mouth of {spec.name.lower()}", "mouth", owner=owner),
-        Handle((x1, (foot + top) / 2), "x", (*path, "diameter"), spec.diameter, 0.06, 1.0, f"bore of {spec.name.lower()}", "canister", owner=owner),
-    )  # fmt: skip
+        Handle(
+            (edge - out * 40, inlet),
+            "y",
+            (*path, "intake"),
+            spec.intake,
+            0.0,
+            3.0,
+            f"intake of {spec.name.lower()}",
+            "intake",
+            owner=owner,
+        ),
+        Handle(
+            (edge - out * 90, mouth),
+            "y",
+            (*path, "outlet"),
+            spec.outlet,
+            0.0,
+            3.2,
+            f"mouth of {spec.name.lower()}",
+            "mouth",
+            owner=owner,
+        ),
+        Handle(
+            (x1, (foot + top) / 2),
+            "x",
+            (*path, "diameter"),
+            spec.diameter,
+            0.06,
+            1.0,
+            f"bore of {spec.name.lower()}",
+            "canister",
+            owner=owner,
+        ),
+    )
     return Drawing(tuple(shapes), grips)

@@ -62,9 +62,14 @@ def first(site: Site) -> DrumTrain:
     joint = bulkhead_for(pipe_size(pipe))
     seal = "bulkhead" if joint.flange <= largest_flange(bore, joint.gasket) else "grommet"
     drain = DrainSpec(
-        way="pump", into=site.tank.id, release=round(site.tank.inner_height + 0.02, 2), pipe=pipe_for(flow, 1.2), length=1.0, bends=3,
+        way="pump",
+        into=site.tank.id,
+        release=round(site.tank.inner_height + 0.02, 2),
+        pipe=pipe_for(flow, 1.2),
+        length=1.0,
+        bends=3,
         pump=turnover_pump(site, 1 / 3600, lift + 0.2),
-    )  # fmt: skip
+    )
     return DrumTrain(
         id=site.new_id("drums"),
         tank=site.tank.id,

@@ -22,20 +22,40 @@ def card(spec: DrumTrain, site: Site, study: Study, solution: Solution) -> tuple
     flow = flow_in(spec, solution)
     levels = [solution.level[drum_id(spec, k)] for k in range(len(spec.drums))]
     lost = max(levels[0] - levels[-1], 0.0)
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, {lost:length} lost",
-        {"flow": flow, "lost": lost}, glyph="drum", cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
-        big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
-        choices=(*line_choices(spec, path, site), *choices_of(spec, path, "seal gap flush_every bag", "flush_run")),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Media and foam by their surface; brushes and settling count for nothing.", "typical", "±30 %"),
-            *_weekly(spec, site, levels),
-            *line_readings(spec, site, solution),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, {lost:length} lost",
+            {"flow": flow, "lost": lost},
+            glyph="drum",
+            cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
+            big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
+            choices=(*line_choices(spec, path, site), *choices_of(spec, path, "seal gap flush_every bag", "flush_run")),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Media and foam by their surface; brushes and settling count for nothing.",
+                    "typical",
+                    "±30 %",
+                ),
+                *_weekly(spec, site, levels),
+                *line_readings(spec, site, solution),
+            ),
+            why=Reading(
+                "Why these levels",
+                lost,
+                "length",
+                "Each drum stands higher than the next by what its bulkheads and its bed take at this flow.",
+                "Darcy–Weisbach; Ergun; Darcy–Forchheimer",
+                "±25 %",
+            ),
+            commands=lambda: commands(spec, path),
         ),
-        why=Reading("Why these levels", lost, "length", "Each drum stands higher than the next by what its bulkheads and its bed take at this flow.",
-                    "Darcy–Weisbach; Ergun; Darcy–Forchheimer", "±25 %"),
-        commands=lambda: commands(spec, path),
-    ), *rows(spec, site, solution, path))  # fmt: skip
+        *rows(spec, site, solution, path),
+    )
 
 
 def rows(spec: DrumTrain, site: Site, solution: Solution, path: Path) -> tuple[Station, ...]:
@@ -58,10 +78,16 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
     choices += (Choice((*own, "pipe"), "Bulkhead's pipe", "choice", drum.pipe, pipe_words(), fold=True),)
     depth, room = levels[k] - spec.stand, spec.stand + drum.height - levels[k]
     return Station(
-        drum_id(spec, k), f"Drum {k + 1}, {ROLES[drum.role]}", "stands {depth:length}, {room:length} left", {"depth": depth, "room": room}, glyph="drum",
-        cells=(drum_id(spec, k),), big=(Reading("water in it", depth, "length"), Reading("under its rim", room, "length")), choices=choices,
+        drum_id(spec, k),
+        f"Drum {k + 1}, {ROLES[drum.role]}",
+        "stands {depth:length}, {room:length} left",
+        {"depth": depth, "room": room},
+        glyph="drum",
+        cells=(drum_id(spec, k),),
+        big=(Reading("water in it", depth, "length"), Reading("under its rim", room, "length")),
+        choices=choices,
         readings=tuple(_drum_readings(spec, k, site, levels, flow)),
-    )  # fmt: skip
+    )
 
 
 def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float) -> list[Reading]:
@@ -74,8 +100,15 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
             )
         )
         size = bulkhead_for(pipe_size(drum.pipe))
-        found.append(Reading("Largest flange on it", largest_flange(drum.diameter, size.gasket), "length",
-                             f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.", "r − √(r² − (d/2)²)"))  # fmt: skip
+        found.append(
+            Reading(
+                "Largest flange on it",
+                largest_flange(drum.diameter, size.gasket),
+                "length",
+                f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.",
+                "r − √(r² − (d/2)²)",
+            )
+        )
     if drum.role == "settle" and flow > 0:
         share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
         found.append(
@@ -99,8 +132,15 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
         )
     stuff = medium(drum.medium)
     if drum.holds_media and stuff.kind == "carrier" and drum.role != "moving":
-        found.append(Reading("Surface if they live on, standing", STANDING * drum.media * stuff.surface, "area",
-                             "By the other school none: they strain, and are flushed before a film is old.", "an assumption"))  # fmt: skip
+        found.append(
+            Reading(
+                "Surface if they live on, standing",
+                STANDING * drum.media * stuff.surface,
+                "area",
+                "By the other school none: they strain, and are flushed before a film is old.",
+                "an assumption",
+            )
+        )
     if drum.flush > 0 and drum.role != "pump":
         volume, seconds = flush_of(spec, k, levels[k], site)
         found.append(

@@ -95,11 +95,19 @@ def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
     )
     falls = sagitta(spec.drums[worst].diameter, size.flange)
     return [
-        Finding("flange-curve", Rank.FIX, f"{which}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
-                "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
-                "goes on the outside of a curved wall, where it seats.", spec.id, {"flange": size.flange, "falls": falls}, "Take rubber seals",
-                Edit("Take rubber seals", (Change((*path, "seal"), "grommet"),)), margin)
-    ]  # fmt: skip
+        Finding(
+            "flange-curve",
+            Rank.FIX,
+            f"{which}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
+            "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
+            "goes on the outside of a curved wall, where it seats.",
+            spec.id,
+            {"flange": size.flange, "falls": falls},
+            "Take rubber seals",
+            Edit("Take rubber seals", (Change((*path, "seal"), "grommet"),)),
+            margin,
+        )
+    ]
 
 
 def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
@@ -115,45 +123,88 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
         if drum.holds_media and drum.mesh > 0.8 * medium(drum.medium).size:
             better = round(0.6 * medium(drum.medium).size, 4)
             found.append(
-                Finding("mesh-wide", Rank.FIX, f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
-                        "Holes and screens clearly smaller than the media.", spec.id, {"mesh": drum.mesh, "size": medium(drum.medium).size},
-                        "Finer screen", Edit("Finer screen", (Change((*own, "mesh"), better),)))
-            )  # fmt: skip
+                Finding(
+                    "mesh-wide",
+                    Rank.FIX,
+                    f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
+                    "Holes and screens clearly smaller than the media.",
+                    spec.id,
+                    {"mesh": drum.mesh, "size": medium(drum.medium).size},
+                    "Finer screen",
+                    Edit("Finer screen", (Change((*own, "mesh"), better),)),
+                )
+            )
         elif drum.holds_media and drum.mesh <= 0:
             found.append(
-                Finding("no-screen", Rank.FIX, f"Drum {k + 1} has no screen over its way out.", "Media wanders into pipes and pumps.", spec.id, {},
-                        "Give it a screen", Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * medium(drum.medium).size, 4)),)))
-            )  # fmt: skip
+                Finding(
+                    "no-screen",
+                    Rank.FIX,
+                    f"Drum {k + 1} has no screen over its way out.",
+                    "Media wanders into pipes and pumps.",
+                    spec.id,
+                    {},
+                    "Give it a screen",
+                    Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * medium(drum.medium).size, 4)),)),
+                )
+            )
         if k + 1 < len(spec.drums) and drum.outlet + spec.stand > level - pipe_size(drum.pipe).bore / 2:
             lower = round(max(level - spec.stand - pipe_size(drum.pipe).bore, 0.05), 2)
             found.append(
-                Finding("bulkhead-dry", Rank.CONSIDER, f"The bulkhead out of drum {k + 1} is not fully under water.",
-                        "Part-full it carries less and gulps. Set it lower, or raise the water.", spec.id, {}, "Lower bulkhead",
-                        Edit("Lower bulkhead", (Change((*own, "outlet"), lower),)))
-            )  # fmt: skip
+                Finding(
+                    "bulkhead-dry",
+                    Rank.CONSIDER,
+                    f"The bulkhead out of drum {k + 1} is not fully under water.",
+                    "Part-full it carries less and gulps. Set it lower, or raise the water.",
+                    spec.id,
+                    {},
+                    "Lower bulkhead",
+                    Edit("Lower bulkhead", (Change((*own, "outlet"), lower),)),
+                )
+            )
         if drum.role == "settle" and flow > 0:
             rate = flow / drum.area
             fall = fall_speed(PARTICLE, DIRT, site.water)
             if rate > fall:
                 found.append(
-                    Finding("settles-little", Rank.CONSIDER, f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
-                            "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.", spec.id,
-                            {"share": fall / rate, "rate": rate})
-                )  # fmt: skip
+                    Finding(
+                        "settles-little",
+                        Rank.CONSIDER,
+                        f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
+                        "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.",
+                        spec.id,
+                        {"share": fall / rate, "rate": rate},
+                    )
+                )
         if drum.role == "moving" and drum.media > 0:
             share = drum.media / (drum.area * max(level - spec.stand, 1e-6))
             if share > FILL[schools.fill] + 0.03:
                 found.append(
-                    Finding("bed-full", Rank.CONSIDER, f"Drum {k + 1} is {{share:fraction}} full of carriers.", "Fuller beds hold more and turn less.",
-                            spec.id, {"share": share}, "Take carriers out",
-                            Edit("Take carriers out", (Change((*own, "media"), round(drum.media * FILL[schools.fill] / share, 3)),)))
-                )  # fmt: skip
+                    Finding(
+                        "bed-full",
+                        Rank.CONSIDER,
+                        f"Drum {k + 1} is {{share:fraction}} full of carriers.",
+                        "Fuller beds hold more and turn less.",
+                        spec.id,
+                        {"share": share},
+                        "Take carriers out",
+                        Edit(
+                            "Take carriers out",
+                            (Change((*own, "media"), round(drum.media * FILL[schools.fill] / share, 3)),),
+                        ),
+                    )
+                )
         wet = drum.media * medium(drum.medium).wet_density() if drum.holds_media else 0.0
         if wet > 2 * site.space.lift:  # two people
             found.append(
-                Finding("media-heavy", Rank.CONSIDER, f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
-                        f"Hold it in {-(-wet // site.space.lift):.0f} bags that one person lifts.", spec.id, {"mass": wet})
-            )  # fmt: skip
+                Finding(
+                    "media-heavy",
+                    Rank.CONSIDER,
+                    f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
+                    f"Hold it in {-(-wet // site.space.lift):.0f} bags that one person lifts.",
+                    spec.id,
+                    {"mass": wet},
+                )
+            )
     coarse = {"settle": 0.0, "brush": 1.0, "foam": 2.0}
     at = [k for k, d in enumerate(spec.drums) if d.role in coarse]
     grade = {
@@ -168,7 +219,15 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                 update={"outlet": stays.outlet, "pipe": stays.pipe, "count": stays.count}
             )
         found.append(
-            Finding("drum-order", Rank.FIX, "A finer drum stands before a coarser one.", "Coarse before fine, along the water.", spec.id, {}, "Put coarse first",
-                    Edit("Put coarse drums first", (Change((*path, "drums"), tuple(drums)),)))
-        )  # fmt: skip
+            Finding(
+                "drum-order",
+                Rank.FIX,
+                "A finer drum stands before a coarser one.",
+                "Coarse before fine, along the water.",
+                spec.id,
+                {},
+                "Put coarse first",
+                Edit("Put coarse drums first", (Change((*path, "drums"), tuple(drums)),)),
+            )
+        )
     return tuple(found)

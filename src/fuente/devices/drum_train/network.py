@@ -57,8 +57,17 @@ def vessel(spec: DrumTrain, site: Site) -> Vessel:
     """Where others can lead water."""
     last = len(spec.drums) - 1
     stands = spec.stand + spec.drums[last].outlet
-    return Vessel(spec.id, spec.name, drum_id(spec, 0), drum_id(spec, last), spec.stand, spec.stand + spec.drums[0].height,
-                  spec.offset, spec.offset + spec.wide, stands)  # fmt: skip
+    return Vessel(
+        spec.id,
+        spec.name,
+        drum_id(spec, 0),
+        drum_id(spec, last),
+        spec.stand,
+        spec.stand + spec.drums[0].height,
+        spec.offset,
+        spec.offset + spec.wide,
+        stands,
+    )
 
 
 def lower(spec: DrumTrain, site: Site) -> Fragment:

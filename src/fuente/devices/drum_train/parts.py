@@ -32,8 +32,18 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
         if k + 1 < len(spec.drums):
             joint = bulkhead_for(pipe_size(drum.pipe))
             hole = {"s": joint.saw, "o": drum.outlet}
-            found.append(Part(f"{spec.id}.{k}.hole", f"Hole in drum {k + 1} and in drum {k + 2}", 2 * drum.count, "piece", "Holes", "{s:length}",
-                              f"middle {drum.outlet * 1000:.0f} mm above the floor; measure your own fitting", hole))  # fmt: skip
+            found.append(
+                Part(
+                    f"{spec.id}.{k}.hole",
+                    f"Hole in drum {k + 1} and in drum {k + 2}",
+                    2 * drum.count,
+                    "piece",
+                    "Holes",
+                    "{s:length}",
+                    f"middle {drum.outlet * 1000:.0f} mm above the floor; measure your own fitting",
+                    hole,
+                )
+            )
             kind = (
                 f"Bulkhead {joint.size}" if spec.seal == "bulkhead" else f"Rubber seal for {pipe_size(drum.pipe).name}"
             )

@@ -63,13 +63,31 @@ def sketch(spec: DrumTrain, site: Site, look: Look) -> Drawing:
                 points = [(near, y), (x, y), (x, (spec.stand + max(after.grid - 0.08, 0.03)) * 1000)]
             shapes.append(Polyline(tuple(points), style, owner, wide))
             grips.append(
-                Handle((near + 12 * on, y), "y", (*path, "drums", k, "outlet"), drum.outlet, 0.05, drum.height - 0.03, f"bulkhead out of drum {k + 1}",
-                       "bulkhead", owner=owner)
-            )  # fmt: skip
+                Handle(
+                    (near + 12 * on, y),
+                    "y",
+                    (*path, "drums", k, "outlet"),
+                    drum.outlet,
+                    0.05,
+                    drum.height - 0.03,
+                    f"bulkhead out of drum {k + 1}",
+                    "bulkhead",
+                    owner=owner,
+                )
+            )
         grips.append(
-            Handle(((left + right) * 500, (spec.stand + drum.height) * 1000), "y", (*path, "drums", k, "height"), drum.height, drum.outlet + 0.05, 3.0,
-                   f"rim of drum {k + 1}", "drum", owner=owner)
-        )  # fmt: skip
+            Handle(
+                ((left + right) * 500, (spec.stand + drum.height) * 1000),
+                "y",
+                (*path, "drums", k, "height"),
+                drum.height,
+                drum.outlet + 0.05,
+                3.0,
+                f"rim of drum {k + 1}",
+                "drum",
+                owner=owner,
+            )
+        )
     owner = spec.id
     x = lefts[0] * 1000 - 5 if not left_on else (lefts[0] + spec.drums[0].diameter) * 1000 + 5
     shapes.append(
@@ -130,11 +148,28 @@ def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str
         count = min(round(10 + 40 * drum.media / (drum.area * max(level - spec.stand, 0.1))), 60)
         r = min(11.0, drum.diameter * 25)
         return [
-            Circle((x0 + r + ((k * 0.7548776662) % 1) * (x1 - x0 - 2 * r), floor + r + 10 + ((k * 0.5698402909) % 1) * max(top - floor - 2 * r - 20, 0)), r, "carrier", owner)
+            Circle(
+                (
+                    x0 + r + ((k * 0.7548776662) % 1) * (x1 - x0 - 2 * r),
+                    floor + r + 10 + ((k * 0.5698402909) % 1) * max(top - floor - 2 * r - 20, 0),
+                ),
+                r,
+                "carrier",
+                owner,
+            )
             for k in range(count)
-        ]  # fmt: skip
+        ]
     if drum.holds_media:
         high = grid + drum.media / drum.area * 1000
-        return [Polyline(((x0, grid), (x1, grid)), "screen", owner), box(x0, grid, x1, min(high, floor + drum.height * 1000), "media", owner),
-                Label(((x0 + x1) / 2, (grid + high) / 2), medium(drum.medium).name.split(",")[0].lower(), "label-tag", owner=owner, room=x1 - x0)]  # fmt: skip
+        return [
+            Polyline(((x0, grid), (x1, grid)), "screen", owner),
+            box(x0, grid, x1, min(high, floor + drum.height * 1000), "media", owner),
+            Label(
+                ((x0 + x1) / 2, (grid + high) / 2),
+                medium(drum.medium).name.split(",")[0].lower(),
+                "label-tag",
+                owner=owner,
+                room=x1 - x0,
+            ),
+        ]
     return []

@@ -13,9 +13,14 @@ from fuente.devices.filtering import counted, picked
 from fuente.devices.plumbing import BesideSpec
 
 ROLES = {
-    "settle": "settling cone", "brush": "brushes", "foam": "foam", "media": "standing media", "stirred": "media, stirred and flushed",
-    "moving": "moving bed", "pump": "pump drum",
-}  # fmt: skip
+    "settle": "settling cone",
+    "brush": "brushes",
+    "foam": "foam",
+    "media": "standing media",
+    "stirred": "media, stirred and flushed",
+    "moving": "moving bed",
+    "pump": "pump drum",
+}
 SEALS = {"bulkhead": "bulkheads", "grommet": "rubber seals"}
 FLOWS = {"up": "up through it", "down": "down through it"}
 

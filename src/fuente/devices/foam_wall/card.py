@@ -22,18 +22,45 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
     wide, tall = cut_size(spec)
     room = "shape thickness ppi twin height " + ("behind walls" if spec.shape == "flat" else "reach")
     fold = "dam squeeze" + (" second" if spec.twin == "twin" else "") + (" spacing" if spec.walls > 1 else "")
-    return (Station(
-        spec.id, spec.name, words, values, glyph="pad", cells=tuple(between_id(spec, k) for k in range(spec.walls)),
-        big=(Reading("level lost behind it", max(drop_of(spec, site, solution), 0.0), "fine_length"), Reading("through it", flow, "flow")),
-        choices=(*choices_of(spec, path, room, fold), *drive_choices(spec, path)),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Foam by its surface for each litre.", "typical", "±30 %"),
-            Reading("Speed through its face", flow / face, "slow_speed", "Slower than a small fish swims: it can rest on it."),
-            Reading("Cut each pad", wide, "length", "Wide, with its squeeze."),
-            Reading("and high", tall, "length", "With its squeeze."),
-            *pocket_readings(spec, site, solution, "the foam"),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="pad",
+            cells=tuple(between_id(spec, k) for k in range(spec.walls)),
+            big=(
+                Reading("level lost behind it", max(drop_of(spec, site, solution), 0.0), "fine_length"),
+                Reading("through it", flow, "flow"),
+            ),
+            choices=(*choices_of(spec, path, room, fold), *drive_choices(spec, path)),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Foam by its surface for each litre.",
+                    "typical",
+                    "±30 %",
+                ),
+                Reading(
+                    "Speed through its face",
+                    flow / face,
+                    "slow_speed",
+                    "Slower than a small fish swims: it can rest on it.",
+                ),
+                Reading("Cut each pad", wide, "length", "Wide, with its squeeze."),
+                Reading("and high", tall, "length", "With its squeeze."),
+                *pocket_readings(spec, site, solution, "the foam"),
+            ),
+            why=Reading(
+                "Why this level",
+                drop_of(spec, site, solution),
+                "fine_length",
+                "The lifts draw from behind; the water there falls until the difference pushes as much through the foam.",
+                "Darcy–Forchheimer through the wetted face",
+                "±30 %",
+            ),
         ),
-        why=Reading("Why this level", drop_of(spec, site, solution), "fine_length",
-                    "The lifts draw from behind; the water there falls until the difference pushes as much through the foam.",
-                    "Darcy–Forchheimer through the wetted face", "±30 %"),
-    ),)  # fmt: skip
+    )

@@ -14,6 +14,18 @@ def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
     """The level behind is the gauge; one pad at a time."""
     pads = "one of its pads" if spec.twin == "twin" else "it"
     return (
-        Task(f"{spec.id}.gauge", f"Read the level behind {spec.name.lower()}", WEEK, "The further it stands under the tank's, the more it is clogged.", spec.id),
-        Task(f"{spec.id}.rinse", f"Rinse {pads} in old tank water", 13 * WEEK, "Foam walls are large and clog slowly; never all living surface at once.", spec.id),
-    )  # fmt: skip
+        Task(
+            f"{spec.id}.gauge",
+            f"Read the level behind {spec.name.lower()}",
+            WEEK,
+            "The further it stands under the tank's, the more it is clogged.",
+            spec.id,
+        ),
+        Task(
+            f"{spec.id}.rinse",
+            f"Rinse {pads} in old tank water",
+            13 * WEEK,
+            "Foam walls are large and clog slowly; never all living surface at once.",
+            spec.id,
+        ),
+    )

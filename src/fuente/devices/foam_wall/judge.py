@@ -38,28 +38,57 @@ def judge(spec: FoamWall, site: Site, study: Study) -> tuple[Finding, ...]:
             else None
         )
         found.append(
-            Finding("overtops", Rank.FIX, "{over:flow} goes over the foam instead of through it.",
-                    "Water takes the easy way. Foam must stand over the highest water, or be cleaned.", spec.id, {"over": over},
-                    "Raise foam" if edit else "", edit, -over)
-        )  # fmt: skip
+            Finding(
+                "overtops",
+                Rank.FIX,
+                "{over:flow} goes over the foam instead of through it.",
+                "Water takes the easy way. Foam must stand over the highest water, or be cleaned.",
+                spec.id,
+                {"over": over},
+                "Raise foam" if edit else "",
+                edit,
+                -over,
+            )
+        )
     if spec.twin == "twin" and spec.second < spec.ppi and site.ruled(spec).finest == "last":
         found.append(
-            Finding("pad-order", Rank.FIX, "The fine pad stands before the coarser one.", "Coarse before fine, along the water.", spec.id, {},
-                    "Put coarse first", Edit("Put coarse first", (Change((*path, "ppi"), spec.second), Change((*path, "second"), spec.ppi))))
-        )  # fmt: skip
+            Finding(
+                "pad-order",
+                Rank.FIX,
+                "The fine pad stands before the coarser one.",
+                "Coarse before fine, along the water.",
+                spec.id,
+                {},
+                "Put coarse first",
+                Edit("Put coarse first", (Change((*path, "ppi"), spec.second), Change((*path, "second"), spec.ppi))),
+            )
+        )
     drop = drop_of(spec, site, solution)
     if drop > 0.05:
         found.append(
-            Finding("behind-low", Rank.FIX, "The water behind the foam stands {drop:length} lower than the tank's.",
-                    "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take coarser foam.",
-                    spec.id, {"drop": drop}, "Coarser foam",
-                    Edit("Coarser foam", (Change((*path, "ppi"), max(spec.ppi - 10, 10)),)), 0.05 - drop)
-        )  # fmt: skip
+            Finding(
+                "behind-low",
+                Rank.FIX,
+                "The water behind the foam stands {drop:length} lower than the tank's.",
+                "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take coarser foam.",
+                spec.id,
+                {"drop": drop},
+                "Coarser foam",
+                Edit("Coarser foam", (Change((*path, "ppi"), max(spec.ppi - 10, 10)),)),
+                0.05 - drop,
+            )
+        )
     if spec.shape == "corner" and spec.reach - spec.deep < 2 * spec.deep:
         found.append(
-            Finding("bend-tight", Rank.CONSIDER, "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
-                    "Tighter than twice its thickness it folds and its pores close on the inner side.", spec.id,
-                    {"deep": spec.deep, "inner": spec.reach - spec.deep}, "Larger reach",
-                    Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)))
-        )  # fmt: skip
+            Finding(
+                "bend-tight",
+                Rank.CONSIDER,
+                "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
+                "Tighter than twice its thickness it folds and its pores close on the inner side.",
+                spec.id,
+                {"deep": spec.deep, "inner": spec.reach - spec.deep},
+                "Larger reach",
+                Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)),
+            )
+        )
     return tuple(found)

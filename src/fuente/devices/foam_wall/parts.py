@@ -54,8 +54,18 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
         else "upright on the front and back glass, before and behind the foam"
     )
     rails = (2 if spec.shape == "corner" else 4) * spec.walls
-    found.append(Part(f"{spec.id}.rails", "Rail, glass or acrylic strip, 15 mm", rails, "piece", "Panels, acrylic", "{r:length}",
-                      f"{where}; {spec.behind * 1000:.0f} mm from the end wall" if spec.shape == "flat" else where, size))  # fmt: skip
+    found.append(
+        Part(
+            f"{spec.id}.rails",
+            "Rail, glass or acrylic strip, 15 mm",
+            rails,
+            "piece",
+            "Panels, acrylic",
+            "{r:length}",
+            f"{where}; {spec.behind * 1000:.0f} mm from the end wall" if spec.shape == "flat" else where,
+            size,
+        )
+    )
     if spec.dam > 0:
         found.append(
             Part(

@@ -55,13 +55,31 @@ def sketch(spec: FoamWall, site: Site, look: Look) -> Drawing:
         for y in (floor + 0.2 * (top - floor), floor + 0.8 * (top - floor)):
             shapes.append(box(x - spec.deep * 1000 - 5, y - 8, x - spec.deep * 1000, y + 8, "plate", owner))
     grips.append(
-        Handle((x - spec.deep * 500, top), "y", (*path, "height"), spec.height, spec.dam + 0.03, site.tank.inner_height,
-               f"top of {spec.name.lower()}", "foam", owner=owner)
-    )  # fmt: skip
+        Handle(
+            (x - spec.deep * 500, top),
+            "y",
+            (*path, "height"),
+            spec.height,
+            spec.dam + 0.03,
+            site.tank.inner_height,
+            f"top of {spec.name.lower()}",
+            "foam",
+            owner=owner,
+        )
+    )
     field, low, high = ("behind", 0.01, 2.0) if spec.shape == "flat" else ("reach", spec.deep + 0.01, 2.0)
     grips.append(
-        Handle((behind_end, (floor + top) / 2), "x", (*path, field), getattr(spec, field), low, high, f"room behind {spec.name.lower()}",
-               "room behind foam", owner=owner)
-    )  # fmt: skip
+        Handle(
+            (behind_end, (floor + top) / 2),
+            "x",
+            (*path, field),
+            getattr(spec, field),
+            low,
+            high,
+            f"room behind {spec.name.lower()}",
+            "room behind foam",
+            owner=owner,
+        )
+    )
     tube = tube_sketch(spec, site, solution, _tube_x(spec, site), path)
     return Drawing(tuple(shapes), tuple(grips)) + tube

@@ -21,10 +21,36 @@ def parts(spec: HangOn, site: Site, solution: Solution) -> Parts:
     return Parts(
         (),
         (
-            Part(f"{spec.id}.boxes", "Overflow box, acrylic", 2, "piece", "Equipment", "{l:length:bare} × {w:length}",
-                 "one in the tank, one behind it", box),
-            Part(f"{spec.id}.tube", f"Pipe, {tube.name}", spec.tubes, "piece", "Pipe", "{l:length}", "tube over the rim", {"l": over}),
-            Part(f"{spec.id}.drain", f"Pipe, {pipe.name}", 1, "piece", "Pipe", "{l:run}", "drain of the hang-on", {"l": fall}),
+            Part(
+                f"{spec.id}.boxes",
+                "Overflow box, acrylic",
+                2,
+                "piece",
+                "Equipment",
+                "{l:length:bare} × {w:length}",
+                "one in the tank, one behind it",
+                box,
+            ),
+            Part(
+                f"{spec.id}.tube",
+                f"Pipe, {tube.name}",
+                spec.tubes,
+                "piece",
+                "Pipe",
+                "{l:length}",
+                "tube over the rim",
+                {"l": over},
+            ),
+            Part(
+                f"{spec.id}.drain",
+                f"Pipe, {pipe.name}",
+                1,
+                "piece",
+                "Pipe",
+                "{l:run}",
+                "drain of the hang-on",
+                {"l": fall},
+            ),
         ),
         (),
-    )  # fmt: skip
+    )

@@ -44,9 +44,28 @@ def sketch(spec: HangOn, site: Site, look: Look) -> Drawing:
     points = ((x, mouth), (x, low), (inlet[0] * 1000, low), (inlet[0] * 1000, (inlet[1] + spec.release) * 1000))
     shapes.append(Polyline(points, fall, spec.id, pipe_size(spec.pipe).outside * 1000))
     grips = (
-        Handle(((inner[1] + 2), crest), "y", (*path, "crest"), spec.crest, 0.05, tank.inner_height - 0.005, "hang-on crest",
-               "hang-on crest", owner=spec.id),
-        Handle((x, mouth), "y", (*path, "stand"), spec.stand, 0.005, 1.0, "outer drain below the crest", "outer drain", -1.0,
-               owner=spec.id),
-    )  # fmt: skip
+        Handle(
+            ((inner[1] + 2), crest),
+            "y",
+            (*path, "crest"),
+            spec.crest,
+            0.05,
+            tank.inner_height - 0.005,
+            "hang-on crest",
+            "hang-on crest",
+            owner=spec.id,
+        ),
+        Handle(
+            (x, mouth),
+            "y",
+            (*path, "stand"),
+            spec.stand,
+            0.005,
+            1.0,
+            "outer drain below the crest",
+            "outer drain",
+            -1.0,
+            owner=spec.id,
+        ),
+    )
     return Drawing(tuple(shapes), grips).moved(tank.offset * 1000)

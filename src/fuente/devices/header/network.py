@@ -81,9 +81,19 @@ def vessel(spec: HeaderSpec, site: Site) -> Vessel:
     """Pipes let go at its low end, whatever they say; it only leads on."""
     left = left_end(spec, site)
     return Vessel(
-        spec.id, spec.name, spec.id, spec.id, spec.low_end, spec.low_end + spec.depth, left, left + spec.length,
-        spec.low_end, {}, spec.low_end, spec.into,
-    )  # fmt: skip
+        spec.id,
+        spec.name,
+        spec.id,
+        spec.id,
+        spec.low_end,
+        spec.low_end + spec.depth,
+        left,
+        left + spec.length,
+        spec.low_end,
+        {},
+        spec.low_end,
+        spec.into,
+    )
 
 
 def start(spec: HeaderSpec, site: Site) -> dict[str, float]:

@@ -26,34 +26,47 @@ def card(spec: JoinSpec, site: Site, study: Study, solution: Solution) -> tuple[
     styles = (("level", "below water, either way"), ("fall", "over a mouth and down"))
     level = spec.style == "level"
     words = "{apart:length} apart at {flow:flow}" if level else "{flow:flow} fall {apart:length}"
-    return (Station(
-        spec.id,
-        spec.name,
-        words,
-        {"apart": abs(apart), "flow": abs(flow)},
-        note=f"{spec.count} × {pipe_size(spec.pipe).name}",
-        glyph="standpipe",
-        cells=(),
-        big=(Reading("apart" if level else "fall", abs(apart), "length"), Reading("passes", abs(flow), "flow")),
-        choices=(
-            Choice((*path, "pipe"), "Bore", "choice", spec.pipe, pipes),
-            Choice((*path, "count"), "How many side by side", "count", spec.count),
-            Choice((*path, "height"), "Centre above the first floor" if level else "Mouth above the first floor", "length",
-                   spec.height, step=0.005),
-            *(() if level else (Choice((*path, "release"), "Ends above the second floor", "length", spec.release, step=0.005),)),
-            Choice((*path, "length"), "Length", "length", spec.length, step=0.01),
-            Choice((*path, "style"), "Kind", "choice", spec.style, styles, fold=True),
-            Choice((*path, "fittings"), "Fittings", "fittings", spec.fittings, fold=True),
-            Choice((*path, "name"), "Name", "text", spec.name, fold=True),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            {"apart": abs(apart), "flow": abs(flow)},
+            note=f"{spec.count} × {pipe_size(spec.pipe).name}",
+            glyph="standpipe",
+            cells=(),
+            big=(Reading("apart" if level else "fall", abs(apart), "length"), Reading("passes", abs(flow), "flow")),
+            choices=(
+                Choice((*path, "pipe"), "Bore", "choice", spec.pipe, pipes),
+                Choice((*path, "count"), "How many side by side", "count", spec.count),
+                Choice(
+                    (*path, "height"),
+                    "Centre above the first floor" if level else "Mouth above the first floor",
+                    "length",
+                    spec.height,
+                    step=0.005,
+                ),
+                *(
+                    ()
+                    if level
+                    else (
+                        Choice((*path, "release"), "Ends above the second floor", "length", spec.release, step=0.005),
+                    )
+                ),
+                Choice((*path, "length"), "Length", "length", spec.length, step=0.01),
+                Choice((*path, "style"), "Kind", "choice", spec.style, styles, fold=True),
+                Choice((*path, "fittings"), "Fittings", "fittings", spec.fittings, fold=True),
+                Choice((*path, "name"), "Name", "text", spec.name, fold=True),
+            ),
+            readings=(Reading("Speed in it", speed, "speed", "Flow by all bores together."),),
+            why=Reading(
+                "Why this difference",
+                abs(apart),
+                "length",
+                "Water that moves from one sump to the other spends head at the entrance, along the bore and at the exit; the one "
+                "that gives stands higher by that much.",
+                "energy from level to level",
+                "±10 %",
+            ),
         ),
-        readings=(Reading("Speed in it", speed, "speed", "Flow by all bores together."),),
-        why=Reading(
-            "Why this difference",
-            abs(apart),
-            "length",
-            "Water that moves from one sump to the other spends head at the entrance, along the bore and at the exit; the one "
-            "that gives stands higher by that much.",
-            "energy from level to level",
-            "±10 %",
-        ),
-    ),)  # fmt: skip
+    )

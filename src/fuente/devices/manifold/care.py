@@ -17,9 +17,14 @@ def care(spec: Manifold, site: Site, solution: Solution) -> tuple[Task, ...]:
         for f in spec.feeders
     ]
     tasks.append(
-        Task(f"{spec.id}.valves", "Turn every branch valve shut and back to its mark", _SEASON,
-             "A ball valve that never moves seizes; mark its handle first.", spec.id)
-    )  # fmt: skip
+        Task(
+            f"{spec.id}.valves",
+            "Turn every branch valve shut and back to its mark",
+            _SEASON,
+            "A ball valve that never moves seizes; mark its handle first.",
+            spec.id,
+        )
+    )
     branches = [b for row in spec.rows for b in row.branches]
     if any(b.air_hole for b in branches):
         tasks.append(Task(f"{spec.id}.holes", "Poke the air holes clear", _MONTH, "Algae close them.", spec.id))

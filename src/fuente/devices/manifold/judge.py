@@ -33,19 +33,34 @@ def itself(spec: Manifold, site: Site, study: Study) -> Iterable[Finding]:
             wider = wider_pipe(f.pipe)
             edit = Edit("Widen pipe", (Change((*path, "feeders", i, "pipe"), wider),)) if wider else None
             found.append(
-                Finding("main-fast", Rank.CONSIDER, "Water rises to the manifold at {speed:speed}.",
-                        "Under 2 m/s friction stays small against the lift.", spec.id, {"speed": speed},
-                        "Wider pipe" if edit else "", edit, FAST_MAIN - speed)
-            )  # fmt: skip
+                Finding(
+                    "main-fast",
+                    Rank.CONSIDER,
+                    "Water rises to the manifold at {speed:speed}.",
+                    "Under 2 m/s friction stays small against the lift.",
+                    spec.id,
+                    {"speed": speed},
+                    "Wider pipe" if edit else "",
+                    edit,
+                    FAST_MAIN - speed,
+                )
+            )
     found += _outlets(spec, solution, path, tank_names)
     if len(spec.feeders) == 1 and len(tank_names) > 1:
         more = spec.feeders[0].model_copy(update={"id": "pump-2"})
         edit = Edit("Add pump", (Change((*path, "feeders"), (*spec.feeders, more)),))
         found.append(
-            Finding("single-pump", Rank.CONSIDER, "One pump keeps {tanks:number} tanks: when it fails, all stand still.",
-                    "Two smaller pumps, each with its own check valve, fail softer; or keep a spare within reach.",
-                    spec.id, {"tanks": len(tank_names)}, "Add second pump", edit)
-        )  # fmt: skip
+            Finding(
+                "single-pump",
+                Rank.CONSIDER,
+                "One pump keeps {tanks:number} tanks: when it fails, all stand still.",
+                "Two smaller pumps, each with its own check valve, fail softer; or keep a spare within reach.",
+                spec.id,
+                {"tanks": len(tank_names)},
+                "Add second pump",
+                edit,
+            )
+        )
     return tuple(found)
 
 
@@ -63,11 +78,18 @@ def _outlets(spec: Manifold, solution: Solution, path: Path, names: dict[str, st
     where = (*path, "rows", worst[2], "branches", worst[3], "form")
     others = f", {len(fast) - 1} more likewise" if len(fast) > 1 else ""
     return [
-        Finding("outlet-fast", Rank.CONSIDER, f"Water leaves at {{speed:speed}} in {worst[1]}{others}.",
-                "Fast outlets are heard, tire small fish and blow sand about; a spray bar, a wider branch, or less flow.",
-                spec.rows[worst[2]].branches[worst[3]].tank, {"speed": worst[0]}, "Spray bar",
-                Edit("Fit spray bar", (Change(where, "bar"),)), FAST_OUTLET - worst[0])
-    ]  # fmt: skip
+        Finding(
+            "outlet-fast",
+            Rank.CONSIDER,
+            f"Water leaves at {{speed:speed}} in {worst[1]}{others}.",
+            "Fast outlets are heard, tire small fish and blow sand about; a spray bar, a wider branch, or less flow.",
+            spec.rows[worst[2]].branches[worst[3]].tank,
+            {"speed": worst[0]},
+            "Spray bar",
+            Edit("Fit spray bar", (Change(where, "bar"),)),
+            FAST_OUTLET - worst[0],
+        )
+    ]
 
 
 def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
@@ -96,14 +118,32 @@ def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
             why += (
                 f" Even set, the pump gives every tank {{share:fraction}} of what you want; {plan.limit} is the limit."
             )
-        yield Finding("balance", Rank.FIX if grave or short else Rank.CONSIDER, text, why, worst, values, action, plan.edit,
-                      low - high / SPREAD)  # fmt: skip
+        yield Finding(
+            "balance",
+            Rank.FIX if grave or short else Rank.CONSIDER,
+            text,
+            why,
+            worst,
+            values,
+            action,
+            plan.edit,
+            low - high / SPREAD,
+        )
     if short and plan.share < 0.9:
         yield _weak(manifold, values)
     elif short and not uneven:
         text = "Every tank turns over {low:per_hour} or little more; you want {wanted:per_hour}."
-        yield Finding("turnover", Rank.FIX, text, "The valves hold back more than they need to.", manifold.id, values,
-                      "Set all valves", plan.edit, low - 0.9 * wish)  # fmt: skip
+        yield Finding(
+            "turnover",
+            Rank.FIX,
+            text,
+            "The valves hold back more than they need to.",
+            manifold.id,
+            values,
+            "Set all valves",
+            plan.edit,
+            low - 0.9 * wish,
+        )
 
 
 def _weak(manifold: Manifold, values: dict[str, float]) -> Finding:

@@ -23,9 +23,17 @@ def parts(spec: Manifold, site: Site, solution: Solution) -> Parts:
         size = pipe_size(f.pipe)
         box = {"h": f.pump.max_head, "q": f.pump.max_flow}
         found.append(
-            Part(f"{spec.id}.{f.id}", f.pump.name, f.pump.stages, "piece", "Equipment",
-                 "{h:head} at no flow, {q:flow} at no head", f"{f.pump.watts:.0f} W", box)
-        )  # fmt: skip
+            Part(
+                f"{spec.id}.{f.id}",
+                f.pump.name,
+                f.pump.stages,
+                "piece",
+                "Equipment",
+                "{h:head} at no flow, {q:flow} at no head",
+                f"{f.pump.watts:.0f} W",
+                box,
+            )
+        )
         rise = max(spec.rows[0].height - floors[f.source], 0.0) + f.run
         found.append(
             Part(
@@ -128,13 +136,29 @@ def _branches(spec: Manifold) -> list[Part]:
         for p, n in valves.items()
     ]
     found += [
-        Part(f"{spec.id}.hose.{p}", pipe_size(p).name.capitalize(), 1, "piece", "Pipe", "{l:run}", "branches, together",
-             {"l": mm / 1000})
+        Part(
+            f"{spec.id}.hose.{p}",
+            pipe_size(p).name.capitalize(),
+            1,
+            "piece",
+            "Pipe",
+            "{l:run}",
+            "branches, together",
+            {"l": mm / 1000},
+        )
         for p, mm in hoses.items()
-    ]  # fmt: skip
+    ]
     found += [
-        Part(f"{spec.id}.bar.{p}.{n}", f"Spray bar, {pipe_size(p).name}", count, "piece", "Pipe", "{n:number} holes of {d:fine_length}",
-             "end closed", {"n": n, "d": d})
+        Part(
+            f"{spec.id}.bar.{p}.{n}",
+            f"Spray bar, {pipe_size(p).name}",
+            count,
+            "piece",
+            "Pipe",
+            "{n:number} holes of {d:fine_length}",
+            "end closed",
+            {"n": n, "d": d},
+        )
         for (p, n, d), count in bars.items()
-    ]  # fmt: skip
+    ]
     return found

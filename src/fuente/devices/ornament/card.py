@@ -17,22 +17,49 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
     words, values = headline(spec, solution)
     flow = flow_of(spec, solution)
     sizes = {"litres": "form outer inner height", "box": "form width depth height"}.get(spec.form, "form width height")
-    return (Station(
-        spec.id, spec.name, words, values, glyph="ornament", cells=(cell_id(spec),),
-        big=(Reading("through it", flow, "flow"), Reading("room inside", spec.cavity, "volume")),
-        choices=(
-            *choices_of(spec, path, sizes),
-            medium_choice((*path, "medium"), spec.medium),
-            *choices_of(spec, path, "media gaps gap"),
-            *drive_choices(spec, path),
-            *choices_of(spec, path, "", "gap_height animal ppi foam wall shell exit lid ballast"),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="ornament",
+            cells=(cell_id(spec),),
+            big=(Reading("through it", flow, "flow"), Reading("room inside", spec.cavity, "volume")),
+            choices=(
+                *choices_of(spec, path, sizes),
+                medium_choice((*path, "medium"), spec.medium),
+                *choices_of(spec, path, "media gaps gap"),
+                *drive_choices(spec, path),
+                *choices_of(spec, path, "", "gap_height animal ppi foam wall shell exit lid ballast"),
+            ),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Media and foam by their surface for each litre.",
+                    "typical",
+                    "±30 %",
+                ),
+                Reading(
+                    "Ballast that holds it down",
+                    stone_needed(spec),
+                    "mass",
+                    "Stone, a third more than its lift when flooded.",
+                    "Archimedes",
+                    "±15 %",
+                ),
+                Reading("Speed in the gaps", flow / spec.open_area, "speed", "Under 0.1 m/s nobody is held on them."),
+                *pocket_readings(spec, site, solution, "gaps and layers"),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Lift or pump against gaps, foam and media inside.",
+                "Stenning and Martin 1968; Darcy–Forchheimer; holes C = 0.62",
+                "±30 %",
+            ),
         ),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Media and foam by their surface for each litre.", "typical", "±30 %"),
-            Reading("Ballast that holds it down", stone_needed(spec), "mass", "Stone, a third more than its lift when flooded.", "Archimedes", "±15 %"),
-            Reading("Speed in the gaps", flow / spec.open_area, "speed", "Under 0.1 m/s nobody is held on them."),
-            *pocket_readings(spec, site, solution, "gaps and layers"),
-        ),
-        why=Reading("Why this flow", flow, "flow", "Lift or pump against gaps, foam and media inside.",
-                    "Stenning and Martin 1968; Darcy–Forchheimer; holes C = 0.62", "±30 %"),
-    ),)  # fmt: skip
+    )

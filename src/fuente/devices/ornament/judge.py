@@ -51,53 +51,101 @@ def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
         better = round(limit, 4)
         gaps = min(round(spec.gaps * spec.gap / better), 200)
         found.append(
-            Finding("gap-wide", Rank.FIX, "Gaps of {gap:fine_length} let in what is {limit:fine_length} wide.".replace("{limit", "{animal"),
-                    "No animal may pass or sit fast in a gap, no media fall out of it: four fifths of the smaller of both.", spec.id,
-                    {"gap": spec.gap, "animal": limit / 0.8}, "Narrower gaps, more of them",
-                    Edit("Narrow gaps", (Change((*path, "gap"), better), Change((*path, "gaps"), max(gaps, spec.gaps)))), limit - spec.gap)
-        )  # fmt: skip
+            Finding(
+                "gap-wide",
+                Rank.FIX,
+                "Gaps of {gap:fine_length} let in what is {limit:fine_length} wide.".replace("{limit", "{animal"),
+                "No animal may pass or sit fast in a gap, no media fall out of it: four fifths of the smaller of both.",
+                spec.id,
+                {"gap": spec.gap, "animal": limit / 0.8},
+                "Narrower gaps, more of them",
+                Edit("Narrow gaps", (Change((*path, "gap"), better), Change((*path, "gaps"), max(gaps, spec.gaps)))),
+                limit - spec.gap,
+            )
+        )
     speed = flow_of(spec, solution) / spec.open_area
     if speed > FAST:
         more = min(math.ceil(spec.gaps * (speed / FAST) ** 1.3), 200)  # wider gaps let more through
         found.append(
-            Finding("gap-fast", Rank.FIX, "Water enters the gaps at {speed:speed}: it holds small animals on them.",
-                    "More gaps slow it down.", spec.id, {"speed": speed}, "More gaps",
-                    Edit("More gaps", (Change((*path, "gaps"), more),)))
-        )  # fmt: skip
+            Finding(
+                "gap-fast",
+                Rank.FIX,
+                "Water enters the gaps at {speed:speed}: it holds small animals on them.",
+                "More gaps slow it down.",
+                spec.id,
+                {"speed": speed},
+                "More gaps",
+                Edit("More gaps", (Change((*path, "gaps"), more),)),
+            )
+        )
     if spec.exit < spec.passes - 1e-6:
         found.append(
-            Finding("exit-narrow", Rank.FIX, "Its exit of {exit:fine_length} does not pass what is {passes:fine_length} thick.",
-                    "Airline or cable leaves at the back; a pinched airline starves the lift, a pinched cable is dangerous. A plug does not pass a hole: cut a slot "
-                    "from the edge.", spec.id, {"exit": spec.exit, "passes": spec.passes}, "Wider exit",
-                    Edit("Widen exit", (Change((*path, "exit"), spec.passes),)), spec.exit - spec.passes)
-        )  # fmt: skip
+            Finding(
+                "exit-narrow",
+                Rank.FIX,
+                "Its exit of {exit:fine_length} does not pass what is {passes:fine_length} thick.",
+                "Airline or cable leaves at the back; a pinched airline starves the lift, a pinched cable is dangerous. A plug does not pass a hole: cut a slot "
+                "from the edge.",
+                spec.id,
+                {"exit": spec.exit, "passes": spec.passes},
+                "Wider exit",
+                Edit("Widen exit", (Change((*path, "exit"), spec.passes),)),
+                spec.exit - spec.passes,
+            )
+        )
     elif spec.exit - spec.passes > spec.animal:
         found.append(
-            Finding("exit-wide", Rank.FIX, "Beside what leaves by it the exit is {open:fine_length} open: animals of {animal:fine_length} pass.",
-                    "Bush it with foam, or make it smaller.", spec.id, {"open": spec.exit - spec.passes, "animal": spec.animal}, "Smaller exit",
-                    Edit("Smaller exit", (Change((*path, "exit"), round(spec.passes + 0.5 * spec.animal, 4)),)), spec.animal - spec.exit + spec.passes)
-        )  # fmt: skip
+            Finding(
+                "exit-wide",
+                Rank.FIX,
+                "Beside what leaves by it the exit is {open:fine_length} open: animals of {animal:fine_length} pass.",
+                "Bush it with foam, or make it smaller.",
+                spec.id,
+                {"open": spec.exit - spec.passes, "animal": spec.animal},
+                "Smaller exit",
+                Edit("Smaller exit", (Change((*path, "exit"), round(spec.passes + 0.5 * spec.animal, 4)),)),
+                spec.animal - spec.exit + spec.passes,
+            )
+        )
     stone = stone_needed(spec)
     if stone > spec.ballast + 0.01:
         found.append(
-            Finding("floats", Rank.FIX, "It floats: it wants {stone:mass} of stone and has {have:mass}.",
-                    "Walls and media lighter than water push up, a third more than that should hold it down.", spec.id,
-                    {"stone": stone, "have": spec.ballast}, "Add ballast",
-                    Edit("Add ballast", (Change((*path, "ballast"), round(stone + 0.05, 1)),)), spec.ballast - stone)
-        )  # fmt: skip
+            Finding(
+                "floats",
+                Rank.FIX,
+                "It floats: it wants {stone:mass} of stone and has {have:mass}.",
+                "Walls and media lighter than water push up, a third more than that should hold it down.",
+                spec.id,
+                {"stone": stone, "have": spec.ballast},
+                "Add ballast",
+                Edit("Add ballast", (Change((*path, "ballast"), round(stone + 0.05, 1)),)),
+                spec.ballast - stone,
+            )
+        )
     if spec.shell in ("metal", "unknown"):
         found.append(
-            Finding("shell-unsafe", Rank.STOP if spec.shell == "metal" else Rank.FIX,
-                    "Its shell is metal." if spec.shell == "metal" else "Nobody knows what its shell is made of.",
-                    "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take fired clay, stone or "
-                    "food-safe plastic.", spec.id)
-        )  # fmt: skip
+            Finding(
+                "shell-unsafe",
+                Rank.STOP if spec.shell == "metal" else Rank.FIX,
+                "Its shell is metal." if spec.shell == "metal" else "Nobody knows what its shell is made of.",
+                "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take fired clay, stone or "
+                "food-safe plastic.",
+                spec.id,
+            )
+        )
     if not spec.lid:
         found.append(
-            Finding("no-access", Rank.CONSIDER, "It opens only by a tear-down.",
-                    "A filter that is hard to reach is not cleaned. Let its top lift off.", spec.id, {}, "Give it a lid",
-                    Edit("Give it a lid", (Change((*path, "lid"), True),)))
-        )  # fmt: skip
+            Finding(
+                "no-access",
+                Rank.CONSIDER,
+                "It opens only by a tear-down.",
+                "A filter that is hard to reach is not cleaned. Let its top lift off.",
+                spec.id,
+                {},
+                "Give it a lid",
+                Edit("Give it a lid", (Change((*path, "lid"), True),)),
+            )
+        )
     if spec.height > solution.level[site.tank.id] - site.tank.floor:
         found.append(
             Finding(

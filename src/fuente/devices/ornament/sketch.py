@@ -29,10 +29,17 @@ def _outline(spec: Ornament, x0: float, x1: float, y0: float, y1: float) -> tupl
         )
         return tuple((x0 + a * wide, y0 + b * tall) for a, b in steps)
     return (
-        (x0, y0), (x1, y0), (x1, y0 + 0.74 * tall), (x1 + 0.09 * wide, y0 + 0.78 * tall), (middle + 0.2 * wide, y0 + 0.92 * tall),
-        (middle + 0.2 * wide, y1), (middle - 0.2 * wide, y1), (middle - 0.2 * wide, y0 + 0.92 * tall), (x0 - 0.09 * wide, y0 + 0.78 * tall),
+        (x0, y0),
+        (x1, y0),
+        (x1, y0 + 0.74 * tall),
+        (x1 + 0.09 * wide, y0 + 0.78 * tall),
+        (middle + 0.2 * wide, y0 + 0.92 * tall),
+        (middle + 0.2 * wide, y1),
+        (middle - 0.2 * wide, y1),
+        (middle - 0.2 * wide, y0 + 0.92 * tall),
+        (x0 - 0.09 * wide, y0 + 0.78 * tall),
         (x0, y0 + 0.74 * tall),
-    )  # fmt: skip
+    )
 
 
 def air_at(spec: Ornament, site: Site) -> Point:
@@ -76,7 +83,27 @@ def sketch(spec: Ornament, site: Site, look: Look) -> Drawing:
         shapes.append(box(a, foot + body, b, foot + body + 3, "plate", owner))
     tube = tube_sketch(spec, site, solution, x0 + 0.62 * (x1 - x0), path)
     grips = (
-        Handle((x1, foot + 0.5 * body), "x", (*path, "width"), spec.width, 0.03, 1.5, f"width of {spec.name.lower()}", "ornament", owner=owner),
-        Handle((x0 + 0.3 * (x1 - x0), top), "y", (*path, "height"), spec.height, 0.04, 1.5, f"height of {spec.name.lower()}", "ornament", owner=owner),
-    )  # fmt: skip
+        Handle(
+            (x1, foot + 0.5 * body),
+            "x",
+            (*path, "width"),
+            spec.width,
+            0.03,
+            1.5,
+            f"width of {spec.name.lower()}",
+            "ornament",
+            owner=owner,
+        ),
+        Handle(
+            (x0 + 0.3 * (x1 - x0), top),
+            "y",
+            (*path, "height"),
+            spec.height,
+            0.04,
+            1.5,
+            f"height of {spec.name.lower()}",
+            "ornament",
+            owner=owner,
+        ),
+    )
     return Drawing(tuple(shapes), grips) + tube

@@ -46,33 +46,54 @@ def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
         base = f"{overflow.id}.drain.{i}"
         found.append(
             Part(
-                f"{base}.stand", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:length}",
-                f"{name}: standpipe in the box", {"l": drain.mouth},
+                f"{base}.stand",
+                f"Pipe, {size.name}",
+                1,
+                "piece",
+                "Pipe",
+                "{l:length}",
+                f"{name}: standpipe in the box",
+                {"l": drain.mouth},
             )
-        )  # fmt: skip
+        )
         found.append(
             Part(
-                f"{base}.fall", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:length}",
-                f"{name}: from the tank's floor to the sump", {"l": max(fall - drain.mouth, 0) + drain.run},
+                f"{base}.fall",
+                f"Pipe, {size.name}",
+                1,
+                "piece",
+                "Pipe",
+                "{l:length}",
+                f"{name}: from the tank's floor to the sump",
+                {"l": max(fall - drain.mouth, 0) + drain.run},
             )
-        )  # fmt: skip
+        )
         fit = bulkhead_for(size)
         x, y = hole_at(overflow, tank, i)
         found.append(
             Part(
-                f"{base}.bulkhead", f"Bulkhead, {fit.size}", 1, "piece", "Fittings", "saw {s:length}",
+                f"{base}.bulkhead",
+                f"Bulkhead, {fit.size}",
+                1,
+                "piece",
+                "Fittings",
+                "saw {s:length}",
                 f"{name}: thread passes {fit.hole_min * 1000:.0f} to {fit.hole_max * 1000:.0f} mm; measure yours",
                 {"s": fit.saw},
             )
-        )  # fmt: skip
+        )
         found.append(
             Part(
-                f"{base}.hole", "Hole in the tank's floor", 1, "hole", "Holes",
+                f"{base}.hole",
+                "Hole in the tank's floor",
+                1,
+                "hole",
+                "Holes",
                 "{s:length} at {x:length} from the left, {y:length} from the back",
                 _hole_note(overflow, tank, i, fit.saw),
                 {"s": fit.saw, "x": x, "y": y},
             )
-        )  # fmt: skip
+        )
         for each in drain.fittings:
             if each.count:
                 found.append(

@@ -32,9 +32,17 @@ def first(site: Site) -> PlantBed:
         height=grid(0.24 + 3.2 * bore, 0.01),
         gravel=0.26,
         grain=0.01,
-        feed=FeedSpec(way="pump", source=site.tank.id, release=0.33, pipe=pipe_for(flow, 1.0), length=1.0, pump=turnover_pump(site, 1 / 3 / 3600, 0.5), valve=False),
+        feed=FeedSpec(
+            way="pump",
+            source=site.tank.id,
+            release=0.33,
+            pipe=pipe_for(flow, 1.0),
+            length=1.0,
+            pump=turnover_pump(site, 1 / 3 / 3600, 0.5),
+            valve=False,
+        ),
         drain=back,
-    )  # fmt: skip
+    )
 
 
 KIND = FilterKind(

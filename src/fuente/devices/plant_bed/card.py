@@ -20,16 +20,54 @@ def card(spec: PlantBed, site: Site, study: Study, solution: Solution) -> tuple[
     flow = flow_in(spec, solution)
     held = solution.volume[head] + solution.volume[foot]
     takes = uptake(spec)
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, takes {n:feed}", {"flow": flow, "n": takes}, glyph="plant", cells=ids(spec),
-        big=(Reading("through it", flow, "flow"), Reading("nitrogen that plants take", takes, "feed")),
-        choices=(*choices_of(spec, path, "length width gravel grain plants planted", "height void"), *line_choices(spec, path, site)),
-        readings=(
-            Reading("Level lost through the gravel", max(solution.level[head] - solution.level[foot], 0.0), "fine_length", "Ergun along the bed.", "Ergun 1952", "±30 %"),
-            Reading("Water stays in it", held / flow if flow > 0 else 0.0, "time", "Its water by the flow."),
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Half of the grains' own surface under water.", "geometry of spheres", "a factor of two"),
-            Reading("Nitrogen that plants take", takes, "feed", "0.4 to 0.6 g a m² a day while they grow; nothing in the dark of winter.", "typical", "a factor of three"),
-            *line_readings(spec, site, solution),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, takes {n:feed}",
+            {"flow": flow, "n": takes},
+            glyph="plant",
+            cells=ids(spec),
+            big=(Reading("through it", flow, "flow"), Reading("nitrogen that plants take", takes, "feed")),
+            choices=(
+                *choices_of(spec, path, "length width gravel grain plants planted", "height void"),
+                *line_choices(spec, path, site),
+            ),
+            readings=(
+                Reading(
+                    "Level lost through the gravel",
+                    max(solution.level[head] - solution.level[foot], 0.0),
+                    "fine_length",
+                    "Ergun along the bed.",
+                    "Ergun 1952",
+                    "±30 %",
+                ),
+                Reading("Water stays in it", held / flow if flow > 0 else 0.0, "time", "Its water by the flow."),
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Half of the grains' own surface under water.",
+                    "geometry of spheres",
+                    "a factor of two",
+                ),
+                Reading(
+                    "Nitrogen that plants take",
+                    takes,
+                    "feed",
+                    "0.4 to 0.6 g a m² a day while they grow; nothing in the dark of winter.",
+                    "typical",
+                    "a factor of three",
+                ),
+                *line_readings(spec, site, solution),
+            ),
+            why=Reading(
+                "Why this much",
+                takes,
+                "feed",
+                "Plants take nitrogen only as fast as they grow: by light, warmth and cutting.",
+                "typical",
+                "a factor of three",
+            ),
         ),
-        why=Reading("Why this much", takes, "feed", "Plants take nitrogen only as fast as they grow: by light, warmth and cutting.", "typical", "a factor of three"),
-    ),)  # fmt: skip
+    )

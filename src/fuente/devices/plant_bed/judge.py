@@ -37,19 +37,43 @@ def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7 and spec.gravel > 0:
         found.append(
-            Finding("bed-flooded", Rank.CONSIDER, "{over:flow} runs over the gravel instead of through it.",
-                    "Coarser gravel, a wider bed, or less flow. Part of the water going over is no harm to plants, and filters nothing.", spec.id,
-                    {"over": over}, "Coarser gravel", Edit("Coarser gravel", (Change((*path, "grain"), round(min(spec.grain * 1.6, 0.05), 3)),)), -over)
-        )  # fmt: skip
+            Finding(
+                "bed-flooded",
+                Rank.CONSIDER,
+                "{over:flow} runs over the gravel instead of through it.",
+                "Coarser gravel, a wider bed, or less flow. Part of the water going over is no harm to plants, and filters nothing.",
+                spec.id,
+                {"over": over},
+                "Coarser gravel",
+                Edit("Coarser gravel", (Change((*path, "grain"), round(min(spec.grain * 1.6, 0.05), 3)),)),
+                -over,
+            )
+        )
     if spec.grain < 0.004:
         found.append(
-            Finding("grain-fine", Rank.FIX, "Gravel of {grain:fine_length} clogs with roots and muck within a season.", "8 to 16 mm stays open.", spec.id,
-                    {"grain": spec.grain}, "Coarser gravel", Edit("Coarser gravel", (Change((*path, "grain"), 0.01),)))
-        )  # fmt: skip
+            Finding(
+                "grain-fine",
+                Rank.FIX,
+                "Gravel of {grain:fine_length} clogs with roots and muck within a season.",
+                "8 to 16 mm stays open.",
+                spec.id,
+                {"grain": spec.grain},
+                "Coarser gravel",
+                Edit("Coarser gravel", (Change((*path, "grain"), 0.01),)),
+            )
+        )
     dry = spec.stand + spec.gravel - solution.level[foot]
     if dry > 0.12 and spec.plants == "marsh":
         found.append(
-            Finding("gravel-dry", Rank.CONSIDER, "{dry:length} of gravel stand dry over the water.", "Marsh plants want their feet wet: raise the outlet.", spec.id,
-                    {"dry": dry}, "Raise outlet", Edit("Raise outlet", (Change((*path, "drain", "height"), round(spec.gravel - 0.04, 2)),)))
-        )  # fmt: skip
+            Finding(
+                "gravel-dry",
+                Rank.CONSIDER,
+                "{dry:length} of gravel stand dry over the water.",
+                "Marsh plants want their feet wet: raise the outlet.",
+                spec.id,
+                {"dry": dry},
+                "Raise outlet",
+                Edit("Raise outlet", (Change((*path, "drain", "height"), round(spec.gravel - 0.04, 2)),)),
+            )
+        )
     return tuple(found)

@@ -47,9 +47,29 @@ def sketch(spec: PlantBed, site: Site, look: Look) -> Drawing:
         )
     )
     grips = (
-        Handle((b, (floor + 0.5 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.1, 20.0, f"length of {spec.name.lower()}", "bed", owner=owner),
-        Handle(((a + b) / 2, top), "y", (*path, "gravel"), spec.gravel, 0.0, spec.height, "depth of the gravel", "gravel", owner=owner),
-    )  # fmt: skip
+        Handle(
+            (b, (floor + 0.5 * spec.height) * 1000),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.1,
+            20.0,
+            f"length of {spec.name.lower()}",
+            "bed",
+            owner=owner,
+        ),
+        Handle(
+            ((a + b) / 2, top),
+            "y",
+            (*path, "gravel"),
+            spec.gravel,
+            0.0,
+            spec.height,
+            "depth of the gravel",
+            "gravel",
+            owner=owner,
+        ),
+    )
     own = Drawing(tuple(shapes), grips)
     inside = (x1 - 0.04, x0 + 0.04) if right else (x0 + 0.04, x1 - 0.04)
     return lines_sketch(spec, site, solution, path, (inside[0], floor), (inside[1], floor), own)

@@ -55,9 +55,16 @@ def first(site: Site) -> SieveBed:
         bars=max(2, round(length / 0.25)),
         media=round(min(site.media("scrubber"), 0.4 * length * width * screen), 3),
         feed=feed,
-        drain=DrainSpec(way="pump", into=site.tank.id, release=round(site.tank.inner_height + 0.02, 2), pipe=pipe_for(flow, 1.2), length=1.0, bends=3,
-                        pump=turnover_pump(site, 1 / 3600, max(drop, 0.2) + 0.2)),
-    )  # fmt: skip
+        drain=DrainSpec(
+            way="pump",
+            into=site.tank.id,
+            release=round(site.tank.inner_height + 0.02, 2),
+            pipe=pipe_for(flow, 1.2),
+            length=1.0,
+            bends=3,
+            pump=turnover_pump(site, 1 / 3600, max(drop, 0.2) + 0.2),
+        ),
+    )
 
 
 KIND = FilterKind(

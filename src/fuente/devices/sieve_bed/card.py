@@ -22,20 +22,69 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
     bends, allowed = sag(spec)
     under = spec.stand + spec.screen - solution.level[chamber]
     most = spec.area * sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged)
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, {want:area} used", {"flow": flow, "want": want, "have": spec.area},
-        used=min(want / spec.area, 1.0), glyph="sieve", cells=ids(spec),
-        big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "length")),
-        choices=(*choices_of(spec, path, "length width screen aperture open_share clogged bars tube", "height edge wall load spare"),
-                 medium_choice((*path, "medium"), spec.medium, ("loose",), "Lower media"), *choices_of(spec, path, "", "media"),
-                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True), *line_choices(spec, path, site)),
-        readings=(
-            Reading("Screen that this flow wants", want, "area", "With what is spare, while dirt closes its share.", "an assumed speed through the openings", "a factor of two"),
-            Reading("Another pump could take", max(most - flow, 0.0), "flow", "What the screen has to spare by the same sizing."),
-            Reading("The frame sags", bends, "fine_length", f"Between its edges; {allowed * 1000:.1f} mm is allowed, a two-hundredth of the span.", "5wL⁴/(384EI), PVC 2.8 GPa", "±30 %, creep apart"),
-            Reading("Running it off takes", waste_time(spec, site, solution), "time", "The chamber through its waste outlet."),
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Of the lower media.", "typical", "±30 %"),
-            *line_readings(spec, site, solution),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, {want:area} used",
+            {"flow": flow, "want": want, "have": spec.area},
+            used=min(want / spec.area, 1.0),
+            glyph="sieve",
+            cells=ids(spec),
+            big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "length")),
+            choices=(
+                *choices_of(
+                    spec,
+                    path,
+                    "length width screen aperture open_share clogged bars tube",
+                    "height edge wall load spare",
+                ),
+                medium_choice((*path, "medium"), spec.medium, ("loose",), "Lower media"),
+                *choices_of(spec, path, "", "media"),
+                Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
+                *line_choices(spec, path, site),
+            ),
+            readings=(
+                Reading(
+                    "Screen that this flow wants",
+                    want,
+                    "area",
+                    "With what is spare, while dirt closes its share.",
+                    "an assumed speed through the openings",
+                    "a factor of two",
+                ),
+                Reading(
+                    "Another pump could take",
+                    max(most - flow, 0.0),
+                    "flow",
+                    "What the screen has to spare by the same sizing.",
+                ),
+                Reading(
+                    "The frame sags",
+                    bends,
+                    "fine_length",
+                    f"Between its edges; {allowed * 1000:.1f} mm is allowed, a two-hundredth of the span.",
+                    "5wL⁴/(384EI), PVC 2.8 GPa",
+                    "±30 %, creep apart",
+                ),
+                Reading(
+                    "Running it off takes",
+                    waste_time(spec, site, solution),
+                    "time",
+                    "The chamber through its waste outlet.",
+                ),
+                Reading(
+                    "Living surface", surface(spec, site.ruled(spec)), "area", "Of the lower media.", "typical", "±30 %"
+                ),
+                *line_readings(spec, site, solution),
+            ),
+            why=Reading(
+                "Why this area",
+                want,
+                "area",
+                "Flow over the speed that clean openings take, their open share, and what dirt may close.",
+                "Fuente's own sizing, said to be an assumption",
+                "a factor of two",
+            ),
         ),
-        why=Reading("Why this area", want, "area", "Flow over the speed that clean openings take, their open share, and what dirt may close.", "Fuente's own sizing, said to be an assumption", "a factor of two"),
-    ),)  # fmt: skip
+    )

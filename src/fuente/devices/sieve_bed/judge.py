@@ -62,31 +62,69 @@ def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
     if want > spec.area * 1.02:
         longer = round(-(-want / spec.width // 0.05) * 0.05, 2)
         found.append(
-            Finding("screen-small", Rank.FIX, "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
-                    "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your own screen.", spec.id,
-                    {"have": spec.area, "want": want, "flow": flow + spec.spare}, "Longer screen" if longer <= 6 else "",
-                    Edit("Lengthen screen", (Change((*path, "length"), longer),)) if longer <= 6 else None, spec.area - want)
-        )  # fmt: skip
+            Finding(
+                "screen-small",
+                Rank.FIX,
+                "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
+                "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your own screen.",
+                spec.id,
+                {"have": spec.area, "want": want, "flow": flow + spec.spare},
+                "Longer screen" if longer <= 6 else "",
+                Edit("Lengthen screen", (Change((*path, "length"), longer),)) if longer <= 6 else None,
+                spec.area - want,
+            )
+        )
     past = solution.flow.get(f"{spec.id}.edge", 0.0)
     if past > 1e-7:
         found.append(
-            Finding("past-screen", Rank.FIX, "{past:flow} runs past the screen.", "It is clogged or too small; dirt goes to the pump. Hose it off from below.",
-                    spec.id, {"past": past}, "Clean it" if spec.dirt > 1 else "",
-                    Edit("Clean screen", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None)
-        )  # fmt: skip
+            Finding(
+                "past-screen",
+                Rank.FIX,
+                "{past:flow} runs past the screen.",
+                "It is clogged or too small; dirt goes to the pump. Hose it off from below.",
+                spec.id,
+                {"past": past},
+                "Clean it" if spec.dirt > 1 else "",
+                Edit("Clean screen", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None,
+            )
+        )
     bends, allowed = sag(spec)
     if bends > allowed:
         found.append(
-            Finding("frame-sags", Rank.FIX, "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
-                    "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an estimate for planning.",
-                    spec.id, {"sag": bends, "span": spec.width, "allowed": allowed}, "More bars",
-                    Edit("More bars", (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),)), allowed - bends)
-        )  # fmt: skip
+            Finding(
+                "frame-sags",
+                Rank.FIX,
+                "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
+                "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an estimate for planning.",
+                spec.id,
+                {"sag": bends, "span": spec.width, "allowed": allowed},
+                "More bars",
+                Edit(
+                    "More bars",
+                    (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),),
+                ),
+                allowed - bends,
+            )
+        )
     if solution.level[chamber] > spec.stand + spec.screen - 0.005:
         found.append(
-            Finding("screen-drowned", Rank.FIX, "The water under the screen stands at the screen: nothing falls through it.",
-                    "A float valve on the pipe in, or a lower outlet, keeps it under the screen.", spec.id, {}, "Fit a float valve" if spec.feed.way == "level" else "",
-                    Edit("Fit float valve", (Change((*path, "feed", "way"), "float"), Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2))))
-                    if spec.feed.way == "level" else None)
-        )  # fmt: skip
+            Finding(
+                "screen-drowned",
+                Rank.FIX,
+                "The water under the screen stands at the screen: nothing falls through it.",
+                "A float valve on the pipe in, or a lower outlet, keeps it under the screen.",
+                spec.id,
+                {},
+                "Fit a float valve" if spec.feed.way == "level" else "",
+                Edit(
+                    "Fit float valve",
+                    (
+                        Change((*path, "feed", "way"), "float"),
+                        Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2)),
+                    ),
+                )
+                if spec.feed.way == "level"
+                else None,
+            )
+        )
     return tuple(found)

@@ -49,9 +49,29 @@ def sketch(spec: SieveBed, site: Site, look: Look) -> Drawing:
     )
     shapes.append(Dimension((a - 5, floor * 1000), (a - 5, mesh * 1000), spec.screen, (*path, "screen"), -44, owner))
     grips = [
-        Handle(((a + b) / 2, mesh * 1000), "y", (*path, "screen"), spec.screen, 0.05, spec.height - spec.edge - 0.02, "height of the screen", "screen", owner=owner),
-        Handle((b, (floor + 0.5 * spec.height) * 1000), "x", (*path, "length"), spec.length, 0.1, 6.0, f"length of {spec.name.lower()}", "sieve", owner=owner),
-    ]  # fmt: skip
+        Handle(
+            ((a + b) / 2, mesh * 1000),
+            "y",
+            (*path, "screen"),
+            spec.screen,
+            0.05,
+            spec.height - spec.edge - 0.02,
+            "height of the screen",
+            "screen",
+            owner=owner,
+        ),
+        Handle(
+            (b, (floor + 0.5 * spec.height) * 1000),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.1,
+            6.0,
+            f"length of {spec.name.lower()}",
+            "sieve",
+            owner=owner,
+        ),
+    ]
     if spec.feed.way == "float":
         held = (floor + spec.feed.hold) * 1000
         shapes += [

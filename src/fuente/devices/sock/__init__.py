@@ -31,9 +31,17 @@ def first(site: Site) -> SockStage:
         width=0.24,
         height=0.5,
         sock=0.36,
-        feed=FeedSpec(way="pump", source=site.tank.id, release=0.48, pipe=pipe_for(flow, 1.2), length=0.8, pump=turnover_pump(site, 2 / 3600, 0.7), valve=False),
+        feed=FeedSpec(
+            way="pump",
+            source=site.tank.id,
+            release=0.48,
+            pipe=pipe_for(flow, 1.2),
+            length=0.8,
+            pump=turnover_pump(site, 2 / 3600, 0.7),
+            valve=False,
+        ),
         drain=fall_back(site, 1.7 * flow),
-    )  # fmt: skip
+    )
 
 
 KIND = FilterKind(

@@ -19,13 +19,37 @@ def card(spec: SockStage, site: Site, study: Study, solution: Solution) -> tuple
     flow = flow_in(spec, solution)
     drop = max(solution.level[socks] - max(solution.level[under], solution.network.cell(socks).floor), 0.0)
     room = spec.stand + spec.plate - solution.network.cell(socks).floor
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, level {drop:length} of {room:length}", {"flow": flow, "drop": drop, "room": room}, used=min(drop / room, 1.0), glyph="sock", cells=ids(spec),
-        big=(Reading("through them", flow, "flow"), Reading("level in them", drop, "length")),
-        choices=(*choices_of(spec, path, "socks diameter sock micron length width height"), *line_choices(spec, path, site)),
-        readings=(
-            Reading("Each sock takes", flow / spec.socks, "flow", "About 1 000 L/h on one of 180 mm lasts a week.", "usual practice"),
-            *line_readings(spec, site, solution),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, level {drop:length} of {room:length}",
+            {"flow": flow, "drop": drop, "room": room},
+            used=min(drop / room, 1.0),
+            glyph="sock",
+            cells=ids(spec),
+            big=(Reading("through them", flow, "flow"), Reading("level in them", drop, "length")),
+            choices=(
+                *choices_of(spec, path, "socks diameter sock micron length width height"),
+                *line_choices(spec, path, site),
+            ),
+            readings=(
+                Reading(
+                    "Each sock takes",
+                    flow / spec.socks,
+                    "flow",
+                    "About 1 000 L/h on one of 180 mm lasts a week.",
+                    "usual practice",
+                ),
+                *line_readings(spec, site, solution),
+            ),
+            why=Reading(
+                "Why this level",
+                drop,
+                "length",
+                "The felt takes as much head as pushes the flow through; as it clogs the water in the sock rises to the plate.",
+                "capillaries by the rating",
+                "±50 %",
+            ),
         ),
-        why=Reading("Why this level", drop, "length", "The felt takes as much head as pushes the flow through; as it clogs the water in the sock rises to the plate.", "capillaries by the rating", "±50 %"),
-    ),)  # fmt: skip
+    )

@@ -35,17 +35,34 @@ def judge(spec: SockStage, site: Site, study: Study) -> tuple[Finding, ...]:
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
         found.append(
-            Finding("overtops", Rank.FIX, "{over:flow} goes over the socks instead of through them.", "Change them, or take coarser felt or more socks.", spec.id,
-                    {"over": over}, "Fresh socks" if spec.dirt > 1 else "",
-                    Edit("Change socks", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None, -over)
-        )  # fmt: skip
+            Finding(
+                "overtops",
+                Rank.FIX,
+                "{over:flow} goes over the socks instead of through them.",
+                "Change them, or take coarser felt or more socks.",
+                spec.id,
+                {"over": over},
+                "Fresh socks" if spec.dirt > 1 else "",
+                Edit("Change socks", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None,
+                -over,
+            )
+        )
     room = spec.sock
     high = solution.level[socks] - solution.network.cell(socks).floor
     if over <= 1e-7 and high > 0.7 * room:
         found.append(
-            Finding("socks-full", Rank.CONSIDER, "Water stands {high:length} in socks of {room:length}.", "The level in them is the gauge of how full they are: change them.",
-                    spec.id, {"high": high, "room": room}, "Fresh socks", Edit("Change socks", (Change((*path, "dirt"), 1.0),)), 0.7 * room - high)
-        )  # fmt: skip
+            Finding(
+                "socks-full",
+                Rank.CONSIDER,
+                "Water stands {high:length} in socks of {room:length}.",
+                "The level in them is the gauge of how full they are: change them.",
+                spec.id,
+                {"high": high, "room": room},
+                "Fresh socks",
+                Edit("Change socks", (Change((*path, "dirt"), 1.0),)),
+                0.7 * room - high,
+            )
+        )
     alike = flow_in(spec, solution) * (0.18 / spec.diameter)  # as if the socks were of 180 mm
     each = alike / spec.socks
     if each > 1.5 * EACH:

@@ -16,19 +16,44 @@ def card(spec: Sponge, site: Site, study: Study, solution: Solution) -> tuple[St
     path = spec.path
     words, values = headline(spec, solution)
     own = choices_of(spec, path, "style length width height", "")
-    own += choices_of(spec, path, "ppi") if spec.style == "sponge" else (
-        medium_choice((*path, "medium"), spec.medium, ("loose",)), *choices_of(spec, path, "", "slots"))  # fmt: skip
-    big = Reading("of air", air_of(spec, solution), "air_flow") if spec.drive == "air" else Reading(
-        "living surface", surface(spec, site.ruled(spec)), "area")  # fmt: skip
-    return (Station(
-        spec.id, spec.name, words, values, glyph="sponge", cells=(cell_id(spec),),
-        big=(Reading("through it", flow_of(spec, solution), "flow"), big),
-        choices=(*drive_choices(spec, path), *own),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area", "Bulk of the block by its surface for each litre.", "typical of open foam and media", "±30 %"),
-            *pocket_readings(spec, site, solution, "the block"),
+    own += (
+        choices_of(spec, path, "ppi")
+        if spec.style == "sponge"
+        else (medium_choice((*path, "medium"), spec.medium, ("loose",)), *choices_of(spec, path, "", "slots"))
+    )
+    big = (
+        Reading("of air", air_of(spec, solution), "air_flow")
+        if spec.drive == "air"
+        else Reading("living surface", surface(spec, site.ruled(spec)), "area")
+    )
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="sponge",
+            cells=(cell_id(spec),),
+            big=(Reading("through it", flow_of(spec, solution), "flow"), big),
+            choices=(*drive_choices(spec, path), *own),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Bulk of the block by its surface for each litre.",
+                    "typical of open foam and media",
+                    "±30 %",
+                ),
+                *pocket_readings(spec, site, solution, "the block"),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow_of(spec, solution),
+                "flow",
+                "Bubbles make the water in the tube light; the tank's water pushes it up until tube and block take all of that head.",
+                "Stenning and Martin 1968; Darcy–Forchheimer",
+                "±25 %",
+            ),
         ),
-        why=Reading("Why this flow", flow_of(spec, solution), "flow",
-                    "Bubbles make the water in the tube light; the tank's water pushes it up until tube and block take all of that head.",
-                    "Stenning and Martin 1968; Darcy–Forchheimer", "±25 %"),
-    ),)  # fmt: skip
+    )

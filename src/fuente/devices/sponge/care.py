@@ -15,5 +15,11 @@ def care(spec: Sponge, site: Site, solution: Solution) -> tuple[Task, ...]:
     why = "Its pores hold what it lives on until they clog; tap water with chlorine kills the film."
     return (
         Task(f"{spec.id}.squeeze", f"Squeeze {spec.name.lower()} out in old tank water", 4 * WEEK, why, spec.id),
-        Task(f"{spec.id}.air", f"Look whether {spec.name.lower()} still lifts", WEEK, "Airlines clog with lime and slip off.", spec.id),
-    )  # fmt: skip
+        Task(
+            f"{spec.id}.air",
+            f"Look whether {spec.name.lower()} still lifts",
+            WEEK,
+            "Airlines clog with lime and slip off.",
+            spec.id,
+        ),
+    )

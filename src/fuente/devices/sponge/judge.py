@@ -47,19 +47,44 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
     speed = flow_of(spec, solution) / spec.face
     if speed > GENTLE:
         found.append(
-            Finding("face-fast", Rank.CONSIDER, "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
-                    "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or less air.",
-                    spec.id, {"speed": speed}, "Larger block", _larger(spec, speed / GENTLE, path))
-        )  # fmt: skip
+            Finding(
+                "face-fast",
+                Rank.CONSIDER,
+                "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
+                "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or less air.",
+                spec.id,
+                {"speed": speed},
+                "Larger block",
+                _larger(spec, speed / GENTLE, path),
+            )
+        )
     if spec.style == "box" and medium(spec.medium).size < 0.003:
         found.append(
-            Finding("box-fine", Rank.FIX, "The box's media is finer than any slot that can be cut.",
-                    "Take media from 3 mm on, or line the box with foam.", spec.id, {}, "Coarser media", Edit("Coarser media", (Change((*path, "medium"), "ring"),)))
-        )  # fmt: skip
+            Finding(
+                "box-fine",
+                Rank.FIX,
+                "The box's media is finer than any slot that can be cut.",
+                "Take media from 3 mm on, or line the box with foam.",
+                spec.id,
+                {},
+                "Coarser media",
+                Edit("Coarser media", (Change((*path, "medium"), "ring"),)),
+            )
+        )
     if spec.height > solution.level[site.tank.id] - site.tank.floor:
         found.append(
-            Finding("block-high", Rank.FIX, f"{spec.name} stands out of the water.", "What is dry neither filters nor lives.",
-                    spec.id, {}, "Cut it lower",
-                    Edit("Cut block lower", (Change((*path, "height"), round(0.8 * (solution.level[site.tank.id] - site.tank.floor), 2)),)))
-        )  # fmt: skip
+            Finding(
+                "block-high",
+                Rank.FIX,
+                f"{spec.name} stands out of the water.",
+                "What is dry neither filters nor lives.",
+                spec.id,
+                {},
+                "Cut it lower",
+                Edit(
+                    "Cut block lower",
+                    (Change((*path, "height"), round(0.8 * (solution.level[site.tank.id] - site.tank.floor), 2)),),
+                ),
+            )
+        )
     return tuple(found)

@@ -30,10 +30,33 @@ def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
         ]
     words = f"{spec.ppi:g} ppi" if spec.style == "sponge" else "media"
     shapes.append(Label(((x0 + x1) / 2, foot + 10), words, "label-tag", owner=owner, room=x1 - x0))
-    drawing = Drawing(tuple(shapes), (
-        Handle((x1, (foot + top) / 2), "x", (*path, "length"), spec.length, 0.02, 2.0, f"length of {spec.name.lower()}", "block", owner=owner),
-        Handle(((x0 * 3 + x1) / 4, top), "y", (*path, "height"), spec.height, 0.02, 1.5, f"height of {spec.name.lower()}", "block", owner=owner),
-    ))  # fmt: skip
+    drawing = Drawing(
+        tuple(shapes),
+        (
+            Handle(
+                (x1, (foot + top) / 2),
+                "x",
+                (*path, "length"),
+                spec.length,
+                0.02,
+                2.0,
+                f"length of {spec.name.lower()}",
+                "block",
+                owner=owner,
+            ),
+            Handle(
+                ((x0 * 3 + x1) / 4, top),
+                "y",
+                (*path, "height"),
+                spec.height,
+                0.02,
+                1.5,
+                f"height of {spec.name.lower()}",
+                "block",
+                owner=owner,
+            ),
+        ),
+    )
     for k in range(spec.tubes):
         x = x0 + (k + 0.5) / spec.tubes * (x1 - x0)
         tube = tube_sketch(spec, site, solution, x, path)

@@ -20,15 +20,47 @@ def card(spec: Steriliser, site: Site, study: Study, solution: Solution) -> tupl
     given = dose(spec, flow)
     turn = flow / solution.volume[site.tank.id]
     front, folded = pump_choices(spec.pump, (*path, "pump"))
-    return (Station(
-        spec.id, spec.name, "{flow:flow}, {turn:per_hour}", {"flow": flow, "turn": turn}, glyph="lamp", cells=(cell_id(spec),), pumped=True,
-        big=(Reading("J/m² of ultraviolet", given, "number"), Reading("of the tank's water", turn, "per_hour")),
-        choices=(*choices_of(spec, path, "watts length diameter"), *front, *choices_of(spec, path, "age outlet", "sleeve loss run intake stand offset name"),
-                 Choice((*path, "hose"), "Hose", "choice", spec.hose, pipe_words(), fold=True), *folded[:3]),
-        readings=(
-            Reading("Water stays under the lamp", spec.water / flow if flow > 0 else 0.0, "time", "Chamber's water by the flow."),
-            Reading("Dose", f"{given:.0f} J/m²", "", "150 clear green water, 450 are what most germs want. A tenth of it is mJ/cm².", "lamp's ultraviolet by its chamber and time", "a factor of two"),
-            Reading("Lamp and pump draw", spec.watts + spec.pump.watts * spec.pump.speed**3, "power"),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            "{flow:flow}, {turn:per_hour}",
+            {"flow": flow, "turn": turn},
+            glyph="lamp",
+            cells=(cell_id(spec),),
+            pumped=True,
+            big=(Reading("J/m² of ultraviolet", given, "number"), Reading("of the tank's water", turn, "per_hour")),
+            choices=(
+                *choices_of(spec, path, "watts length diameter"),
+                *front,
+                *choices_of(spec, path, "age outlet", "sleeve loss run intake stand offset name"),
+                Choice((*path, "hose"), "Hose", "choice", spec.hose, pipe_words(), fold=True),
+                *folded[:3],
+            ),
+            readings=(
+                Reading(
+                    "Water stays under the lamp",
+                    spec.water / flow if flow > 0 else 0.0,
+                    "time",
+                    "Chamber's water by the flow.",
+                ),
+                Reading(
+                    "Dose",
+                    f"{given:.0f} J/m²",
+                    "",
+                    "150 clear green water, 450 are what most germs want. A tenth of it is mJ/cm².",
+                    "lamp's ultraviolet by its chamber and time",
+                    "a factor of two",
+                ),
+                Reading("Lamp and pump draw", spec.watts + spec.pump.watts * spec.pump.speed**3, "power"),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Both hoses end in one tank: the pump's head goes into hoses and chamber alone.",
+                "operating point",
+                "±20 %",
+            ),
         ),
-        why=Reading("Why this flow", flow, "flow", "Both hoses end in one tank: the pump's head goes into hoses and chamber alone.", "operating point", "±20 %"),
-    ),)  # fmt: skip
+    )

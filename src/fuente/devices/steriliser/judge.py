@@ -53,19 +53,41 @@ def judge(spec: Steriliser, site: Site, study: Study) -> tuple[Finding, ...]:
     if given < ALGAE:
         slower = round(max(spec.pump.speed * given / GERMS, 0.2), 2)
         found.append(
-            Finding("dose-low", Rank.FIX, "Water gets {dose:number} J/m² of ultraviolet: too little even for green water.",
-                    "150 clear green water, 450 are what most germs want. Slower water, or a stronger lamp. A factor of two.", spec.id, {"dose": given},
-                    "Slow the pump", Edit("Slow the pump", (Change((*path, "pump", "speed"), slower),)), given - ALGAE)
-        )  # fmt: skip
+            Finding(
+                "dose-low",
+                Rank.FIX,
+                "Water gets {dose:number} J/m² of ultraviolet: too little even for green water.",
+                "150 clear green water, 450 are what most germs want. Slower water, or a stronger lamp. A factor of two.",
+                spec.id,
+                {"dose": given},
+                "Slow the pump",
+                Edit("Slow the pump", (Change((*path, "pump", "speed"), slower),)),
+                given - ALGAE,
+            )
+        )
     turn = flow / solution.volume[site.tank.id]
     if turn < 0.5 / 3600:
         found.append(
-            Finding("share-low", Rank.CONSIDER, "It takes the tank's water {turn:per_hour}: most germs never meet it.",
-                    "One turnover an hour or more keeps ahead of what multiplies.", spec.id, {"turn": turn})
-        )  # fmt: skip
+            Finding(
+                "share-low",
+                Rank.CONSIDER,
+                "It takes the tank's water {turn:per_hour}: most germs never meet it.",
+                "One turnover an hour or more keeps ahead of what multiplies.",
+                spec.id,
+                {"turn": turn},
+            )
+        )
     if spec.age > LAMP_LIFE:
         found.append(
-            Finding("lamp-old", Rank.CONSIDER, "The lamp has burnt for {age:days}.", "It still glows and gives little ultraviolet. Change it every nine months.", spec.id,
-                    {"age": spec.age}, "Changed it", Edit("Change lamp", (Change((*path, "age"), 0.0),)))
-        )  # fmt: skip
+            Finding(
+                "lamp-old",
+                Rank.CONSIDER,
+                "The lamp has burnt for {age:days}.",
+                "It still glows and gives little ultraviolet. Change it every nine months.",
+                spec.id,
+                {"age": spec.age},
+                "Changed it",
+                Edit("Change lamp", (Change((*path, "age"), 0.0),)),
+            )
+        )
     return tuple(found)

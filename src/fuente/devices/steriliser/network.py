@@ -26,8 +26,15 @@ def lower(spec: Steriliser, site: Site) -> Fragment:
     cell = Cell(cell_id(spec), spec.name, foot - 10.0, _UP, curve, owner=spec.id)
     half = Pipe(size.bore, spec.run, 2 * fitting("elbow_45").k + fitting("ball_valve").k, size.roughness, site.water)
     never = foot - 50.0
-    pump = ReturnLine(pump_curve(spec.pump), half, (Outlet(never, never, size.bore, 1.0 + spec.loss),), tank.floor + spec.intake, leak=1.0,
-                      pump_k=BACKWARDS_K, valve=False)  # fmt: skip
+    pump = ReturnLine(
+        pump_curve(spec.pump),
+        half,
+        (Outlet(never, never, size.bore, 1.0 + spec.loss),),
+        tank.floor + spec.intake,
+        leak=1.0,
+        pump_k=BACKWARDS_K,
+        valve=False,
+    )
     back = Sealed(-40.0, Pipe(size.bore, spec.run, half.k + 1.5, size.roughness, site.water), 1)
     links = (
         Link(bed_id(spec), f"Pump of {spec.name}", tank.id, cell.id, pump, WayKind.LOOP_PUMP, spec.id),

@@ -15,10 +15,40 @@ EYES = "Ultraviolet burns eyes and skin: never look at a lamp that is on, unplug
 def parts(spec: Steriliser, site: Site, solution: Solution) -> Parts:
     """Chamber, lamp, pump, hoses."""
     size = pipe_size(spec.hose)
-    return Parts((), (
-        Part(f"{spec.id}.lamp", "Steriliser, chamber with lamp", 1, "piece", "Equipment", "{l:length}, {w:power}", "", {"l": spec.length, "w": spec.watts}),
-        Part(f"{spec.id}.pump", spec.pump.name, 1, "piece", "Equipment", "{h:head} at no flow, {q:flow} at no head", f"{spec.pump.watts:.0f} W",
-             {"h": spec.pump.max_head, "q": spec.pump.max_flow}),
-        Part(f"{spec.id}.hose", f"Hose, {size.name}", 2, "piece", "Pipe", "{l:run}", "there and back", {"l": spec.run}),
-        Part(f"{spec.id}.tap", "Tap with union", 2, "piece", "Fittings", "", "to take it out full"),
-    ), (EYES, ELECTRIC))  # fmt: skip
+    return Parts(
+        (),
+        (
+            Part(
+                f"{spec.id}.lamp",
+                "Steriliser, chamber with lamp",
+                1,
+                "piece",
+                "Equipment",
+                "{l:length}, {w:power}",
+                "",
+                {"l": spec.length, "w": spec.watts},
+            ),
+            Part(
+                f"{spec.id}.pump",
+                spec.pump.name,
+                1,
+                "piece",
+                "Equipment",
+                "{h:head} at no flow, {q:flow} at no head",
+                f"{spec.pump.watts:.0f} W",
+                {"h": spec.pump.max_head, "q": spec.pump.max_flow},
+            ),
+            Part(
+                f"{spec.id}.hose",
+                f"Hose, {size.name}",
+                2,
+                "piece",
+                "Pipe",
+                "{l:run}",
+                "there and back",
+                {"l": spec.run},
+            ),
+            Part(f"{spec.id}.tap", "Tap with union", 2, "piece", "Fittings", "", "to take it out full"),
+        ),
+        (EYES, ELECTRIC),
+    )

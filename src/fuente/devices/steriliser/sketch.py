@@ -46,11 +46,23 @@ def sketch(spec: Steriliser, site: Site, look: Look) -> Drawing:
         start += [(a - out * 20, rim + 30), (a - out * 20, middle), (a, middle)]
         end = [(b, middle), (b + out * 30, middle), (b + out * 30, rim + 62), *end]
     shapes: list[Primitive] = [
-        Polyline(tuple(start), live, owner, wide), Polyline(tuple(end), back, owner, wide), Circle((edge - out * 60, low), 20.0, "pump", owner),
-        box(x0, foot, x1, foot + tall, "water", owner), box(x0, foot - 3, x1, foot, "drum", owner), box(x0, foot + tall, x1, foot + tall + 3, "drum", owner),
+        Polyline(tuple(start), live, owner, wide),
+        Polyline(tuple(end), back, owner, wide),
+        Circle((edge - out * 60, low), 20.0, "pump", owner),
+        box(x0, foot, x1, foot + tall, "water", owner),
+        box(x0, foot - 3, x1, foot, "drum", owner),
+        box(x0, foot + tall, x1, foot + tall + 3, "drum", owner),
         box(x0 + 12, middle - spec.sleeve * 500, x1 - 12, middle + spec.sleeve * 500, "lamp", owner),
-        Label(((x0 + x1) / 2, foot - 10), "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400, side=-1),
-    ]  # fmt: skip
+        Label(
+            ((x0 + x1) / 2, foot - 10),
+            "{q:flow}",
+            "label-pumped",
+            values=(("q", flow),),
+            owner=owner,
+            room=400,
+            side=-1,
+        ),
+    ]
     grips = (
         Handle(
             (x1, middle),

@@ -241,9 +241,18 @@ def vessel(sump: Sump, site: Site) -> Vessel:
             mark_path=(*sump.path, "chambers", len(sump.chambers) - 1, "level"),
         )
     return Vessel(
-        sump.id, sump.name, first.entry, last.leave, sump.floor, sump.rim, sump.offset, sump.offset + sump.length,
-        sump.floor + pump.level, ports, wall=sump.thickness,
-    )  # fmt: skip
+        sump.id,
+        sump.name,
+        first.entry,
+        last.leave,
+        sump.floor,
+        sump.rim,
+        sump.offset,
+        sump.offset + sump.length,
+        sump.floor + pump.level,
+        ports,
+        wall=sump.thickness,
+    )
 
 
 _DIRTY = {"clean_out": 4, "foam": 3, "inlet": 2, "socks": 1}  # which chamber is cleaned first

@@ -96,18 +96,42 @@ def _shell(sump: Sump) -> tuple[Panel, ...]:
     strength, base = wall_check(sump), bottom_check(sump)
     return (
         Panel(
-            f"{sump.id}.bottom", "Bottom", sump.length, sump.width, sump.bottom, m, 1,
-            note="full bed" if sump.full_bed else "on its edges", safety=base.safety, needed=base.needed,
+            f"{sump.id}.bottom",
+            "Bottom",
+            sump.length,
+            sump.width,
+            sump.bottom,
+            m,
+            1,
+            note="full bed" if sump.full_bed else "on its edges",
+            safety=base.safety,
+            needed=base.needed,
         ),
         Panel(
-            f"{sump.id}.long", "Front and back", sump.length, height, t, m, 2,
-            note="stand on the bottom", safety=strength.safety, needed=strength.needed,
+            f"{sump.id}.long",
+            "Front and back",
+            sump.length,
+            height,
+            t,
+            m,
+            2,
+            note="stand on the bottom",
+            safety=strength.safety,
+            needed=strength.needed,
         ),
         Panel(
-            f"{sump.id}.end", "Ends", sump.width - 2 * t - 2 * GLUE, height, t, m, 2,
-            note="between front and back", safety=strength.safety, needed=strength.needed,
+            f"{sump.id}.end",
+            "Ends",
+            sump.width - 2 * t - 2 * GLUE,
+            height,
+            t,
+            m,
+            2,
+            note="between front and back",
+            safety=strength.safety,
+            needed=strength.needed,
         ),
-    )  # fmt: skip
+    )
 
 
 def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
@@ -129,10 +153,18 @@ def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
             note += f"; crest notched {baffle.notch * 1000:.0f} mm wide"
         found.append(
             Panel(
-                f"{sump.id}.{chamber.id}.{field}", name, sump.inner_width - 2 * SIDE, height, baffle.thickness,
-                baffle.material, 1, note=note, safety=check.safety, needed=check.needed,
+                f"{sump.id}.{chamber.id}.{field}",
+                name,
+                sump.inner_width - 2 * SIDE,
+                height,
+                baffle.thickness,
+                baffle.material,
+                1,
+                note=note,
+                safety=check.safety,
+                needed=check.needed,
             )
-        )  # fmt: skip
+        )
     if chamber.role == "socks" and chamber.socks:
         width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
         length = sump.inner_width - 2 * SIDE
@@ -143,10 +175,17 @@ def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
         clash = step - saw < 0.012 or width - 2 * SIDE - saw < 0.012
         found.append(
             Panel(
-                f"{sump.id}.{chamber.id}.plate", "Sock plate", length, width - 2 * SIDE, 0.006, "acrylic", 1, holes,
+                f"{sump.id}.{chamber.id}.plate",
+                "Sock plate",
+                length,
+                width - 2 * SIDE,
+                0.006,
+                "acrylic",
+                1,
+                holes,
                 note="rings do not fit: make the chamber longer" if clash else "rests on two ledges",
             )
-        )  # fmt: skip
+        )
     return found
 
 

@@ -149,12 +149,20 @@ def _over(
     out = b + min(6.0 + 0.15 * fall, 16.0)
     shapes.append(
         Polygon(
-            ((a, crest), (a, high), (b + 2, high - 1), (out, low + 0.55 * fall), (out, low), (out - sheet, low),
-             (out - sheet, low + 0.5 * fall), (b, crest)),
+            (
+                (a, crest),
+                (a, high),
+                (b + 2, high - 1),
+                (out, low + 0.55 * fall),
+                (out, low),
+                (out - sheet, low),
+                (out - sheet, low + 0.5 * fall),
+                (b, crest),
+            ),
             "nappe",
             owner,
         )
-    )  # fmt: skip
+    )
 
 
 def _contents(

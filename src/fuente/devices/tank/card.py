@@ -31,9 +31,15 @@ def _weight(tank: Tank) -> tuple[Reading, ...]:
     if not tank.heads or tank.feed > 0:
         return ()
     return (
-        Reading("Feed by the stock", tank.fed, "feed", "Number × length³ × 12.5 kg/m³ × what is fed a day. Enter the feed where you know it.", "an assumption",
-                "±50 %"),
-    )  # fmt: skip
+        Reading(
+            "Feed by the stock",
+            tank.fed,
+            "feed",
+            "Number × length³ × 12.5 kg/m³ × what is fed a day. Enter the feed where you know it.",
+            "an assumption",
+            "±50 %",
+        ),
+    )
 
 
 _DRAINED = (

@@ -80,9 +80,16 @@ def front(
         words = f"{tank.name}  {share.mark}" if share.mark else tank.name
         shapes.append(Label((x0, base - 22), words, "label-small", "left", owner=tank.id, room=0.55 * (x1 - x0)))
         shapes.append(
-            Label((x1, base - 22), share.text or "{flow:flow}", "label-share", "right", values=(("flow", share.flow),), owner=tank.id,
-                  room=0.45 * (x1 - x0))
-        )  # fmt: skip
+            Label(
+                (x1, base - 22),
+                share.text or "{flow:flow}",
+                "label-share",
+                "right",
+                values=(("flow", share.flow),),
+                owner=tank.id,
+                room=0.45 * (x1 - x0),
+            )
+        )
         return Drawing(tuple(shapes))
     y = floor + 0.12 * (rim - floor)
     tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")

@@ -37,10 +37,13 @@ def card(spec: TopUp, site: Site, study: Study, solution: Solution) -> tuple[Sta
         words = "{v:volume} lasts {days:days}" if spec.source == "reservoir" else "from the mains"
         values = {"v": spec.volume, "days": days}
         big = (
-            Reading("lasts" if spec.source == "reservoir" else "an hour stuck open", days if spec.source == "reservoir" else
-                    spec.most * 3600, "days" if spec.source == "reservoir" else "volume"),
+            Reading(
+                "lasts" if spec.source == "reservoir" else "an hour stuck open",
+                days if spec.source == "reservoir" else spec.most * 3600,
+                "days" if spec.source == "reservoir" else "volume",
+            ),
             Reading("room before it spills", room, "volume"),
-        )  # fmt: skip
+        )
         readings.append(Reading("Stuck open, it spills in", room / spec.most, "time", "Room by what it lets in."))
         choices.append(Choice((*path, "band"), "Float opens over", "length", spec.band, step=0.001, fold=True))
     choices += [

@@ -39,7 +39,16 @@ def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
         mouth = (floor + spec.waste_mouth) * 1000
         shapes.append(Polyline(((x1 - 24, mouth), (x1 - 24, floor * 1000 + 20)), "pipe-dry", spec.id, 30))
         handles.append(
-            Handle((x1 - 24, mouth), "y", (*path, "waste_mouth"), spec.waste_mouth, 0.03, 1.0, "waste mouth", "waste mouth",
-                   owner=spec.id)
-        )  # fmt: skip
+            Handle(
+                (x1 - 24, mouth),
+                "y",
+                (*path, "waste_mouth"),
+                spec.waste_mouth,
+                0.03,
+                1.0,
+                "waste mouth",
+                "waste mouth",
+                owner=spec.id,
+            )
+        )
     return Drawing(tuple(shapes), tuple(handles))

@@ -40,9 +40,17 @@ def first(site: Site) -> TrickleTower:
         packing=packing,
         base=base,
         holes=holes,
-        feed=FeedSpec(way="pump", source=site.tank.id, release=round(top + 0.12, 2), pipe=pipe_for(flow, 1.2), length=0.6, pump=turnover_pump(site, 2 / 3600, lift), valve=False),
+        feed=FeedSpec(
+            way="pump",
+            source=site.tank.id,
+            release=round(top + 0.12, 2),
+            pipe=pipe_for(flow, 1.2),
+            length=0.6,
+            pump=turnover_pump(site, 2 / 3600, lift),
+            valve=False,
+        ),
         drain=back,
-    )  # fmt: skip
+    )
 
 
 KIND = FilterKind(

@@ -54,36 +54,77 @@ def judge(spec: TrickleTower, site: Site, study: Study) -> tuple[Finding, ...]:
         edit = Edit("Change its length", (Change((*path, "length"), min(max(length, 0.05), 3.0)),))
         words = "leaves places dry" if wet < LEAST else "washes the film off and runs past"
         found.append(
-            Finding("wetting", Rank.FIX, f"{{wet:slow_speed}} of water on its plan {words}.",
-                    "Between 4 and 25 m³ an hour on each m² a packing is wetted well.", spec.id, {"wet": wet}, "Fit its plan to the flow", edit)
-        )  # fmt: skip
+            Finding(
+                "wetting",
+                Rank.FIX,
+                f"{{wet:slow_speed}} of water on its plan {words}.",
+                "Between 4 and 25 m³ an hour on each m² a packing is wetted well.",
+                spec.id,
+                {"wet": wet},
+                "Fit its plan to the flow",
+                edit,
+            )
+        )
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
         each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * 9.80665 * min(0.03, 0.5 * spec.tray))
         holes = min(math.ceil(1.1 * flow / each), 5000)
         found.append(
-            Finding("tray-over", Rank.FIX, "{over:flow} runs over the tray's edge instead of through its holes.",
-                    "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog, so leave some to spare.",
-                    spec.id, {"over": over}, "More holes", Edit("More holes", (Change((*path, "holes"), holes),)))
-        )  # fmt: skip
+            Finding(
+                "tray-over",
+                Rank.FIX,
+                "{over:flow} runs over the tray's edge instead of through its holes.",
+                "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog, so leave some to spare.",
+                spec.id,
+                {"over": over},
+                "More holes",
+                Edit("More holes", (Change((*path, "holes"), holes),)),
+            )
+        )
     depth = solution.level[tray] - (spec.stand + spec.base + spec.packing)
     if 0 < depth < 0.01:
         holes = max(round(spec.holes * (depth / 0.025) ** 0.5), 6)
         found.append(
-            Finding("tray-shallow", Rank.CONSIDER, "The tray holds {depth:fine_length}: a little out of level and half of it is dry.",
-                    "20 to 40 mm over the holes spread the water evenly. Fewer holes.", spec.id, {"depth": depth}, "Fewer holes",
-                    Edit("Fewer holes", (Change((*path, "holes"), holes),)))
-        )  # fmt: skip
+            Finding(
+                "tray-shallow",
+                Rank.CONSIDER,
+                "The tray holds {depth:fine_length}: a little out of level and half of it is dry.",
+                "20 to 40 mm over the holes spread the water evenly. Fewer holes.",
+                spec.id,
+                {"depth": depth},
+                "Fewer holes",
+                Edit("Fewer holes", (Change((*path, "holes"), holes),)),
+            )
+        )
     fall = spec.stand + spec.base - spec.submerged - solution.level[base]
     if fall > 0.15:
         found.append(
-            Finding("splash", Rank.CONSIDER, "Water falls {fall:length} from the packing into the base: it splashes and is heard.",
-                    "Raise the water, or let some of the packing stand in it.", spec.id, {"fall": fall})
-        )  # fmt: skip
+            Finding(
+                "splash",
+                Rank.CONSIDER,
+                "Water falls {fall:length} from the packing into the base: it splashes and is heard.",
+                "Raise the water, or let some of the packing stand in it.",
+                spec.id,
+                {"fall": fall},
+            )
+        )
     if spec.hole < 0.004:
         found.append(
-            Finding("holes-clog", Rank.CONSIDER, "Holes of {hole:fine_length} clog within days.", "5 to 8 mm stay open behind a sock.", spec.id,
-                    {"hole": spec.hole}, "Wider holes",
-                    Edit("Wider holes", (Change((*path, "hole"), 0.006), Change((*path, "holes"), max(round(spec.holes * (spec.hole / 0.006) ** 2), 1)))))
-        )  # fmt: skip
+            Finding(
+                "holes-clog",
+                Rank.CONSIDER,
+                "Holes of {hole:fine_length} clog within days.",
+                "5 to 8 mm stay open behind a sock.",
+                spec.id,
+                {"hole": spec.hole},
+                "Wider holes",
+                Edit(
+                    "Wider holes",
+                    (
+                        Change((*path, "hole"), 0.006),
+                        Change((*path, "holes"), max(round(spec.holes * (spec.hole / 0.006) ** 2), 1)),
+                    ),
+                ),
+            )
+        )
     return tuple(found)

@@ -40,8 +40,28 @@ def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
         shapes += drips
     shapes.append(Dimension((a - 4, low * 1000), (a - 4, top * 1000), spec.packing, (*path, "packing"), -44, owner))
     grips = (
-        Handle(((a + b) / 2, top * 1000), "y", (*path, "packing"), spec.packing, 0.05, 3.0, "height of the packing", "packing", owner=owner),
-        Handle((b, (low + top) * 500), "x", (*path, "length"), spec.length, 0.05, 3.0, f"length of {spec.name.lower()}", "tower", owner=owner),
-    )  # fmt: skip
+        Handle(
+            ((a + b) / 2, top * 1000),
+            "y",
+            (*path, "packing"),
+            spec.packing,
+            0.05,
+            3.0,
+            "height of the packing",
+            "packing",
+            owner=owner,
+        ),
+        Handle(
+            (b, (low + top) * 500),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.05,
+            3.0,
+            f"length of {spec.name.lower()}",
+            "tower",
+            owner=owner,
+        ),
+    )
     own = Drawing(tuple(shapes), grips)
     return lines_sketch(spec, site, solution, path, (x0 + 0.3 * spec.length, floor), (x1 - 0.02, floor), own)

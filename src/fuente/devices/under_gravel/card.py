@@ -16,16 +16,40 @@ def card(spec: UnderGravel, site: Site, study: Study, solution: Solution) -> tup
     path = spec.path
     words, values = headline(spec, solution)
     flow = flow_of(spec, solution)
-    return (Station(
-        spec.id, spec.name, words, values, glyph="plate", cells=(cell_id(spec),),
-        big=(Reading("through the gravel", flow, "flow"), Reading("sinking", flow / spec.area, "slow_speed")),
-        choices=(*drive_choices(spec, path), *choices_of(spec, path, "length width gravel grain", "void gap")),
-        readings=(
-            Reading("Living surface", surface(spec, site.ruled(spec)), "area",
-                    "Half of the grains' own surface, 6·(1 − void)/d of the bulk: the rest touches or lies in muck.", "geometry of spheres", "a factor of two"),
-            Reading("Each tube draws on", spec.area / spec.tubes, "area", "Of the plate; under 0.1 m² each draws evenly."),
-            *pocket_readings(spec, site, solution, "the gravel"),
+    return (
+        Station(
+            spec.id,
+            spec.name,
+            words,
+            values,
+            glyph="plate",
+            cells=(cell_id(spec),),
+            big=(Reading("through the gravel", flow, "flow"), Reading("sinking", flow / spec.area, "slow_speed")),
+            choices=(*drive_choices(spec, path), *choices_of(spec, path, "length width gravel grain", "void gap")),
+            readings=(
+                Reading(
+                    "Living surface",
+                    surface(spec, site.ruled(spec)),
+                    "area",
+                    "Half of the grains' own surface, 6·(1 − void)/d of the bulk: the rest touches or lies in muck.",
+                    "geometry of spheres",
+                    "a factor of two",
+                ),
+                Reading(
+                    "Each tube draws on",
+                    spec.area / spec.tubes,
+                    "area",
+                    "Of the plate; under 0.1 m² each draws evenly.",
+                ),
+                *pocket_readings(spec, site, solution, "the gravel"),
+            ),
+            why=Reading(
+                "Why this flow",
+                flow,
+                "flow",
+                "Lift against what gravel (Ergun) and slots take; clean gravel takes next to nothing.",
+                "Stenning and Martin 1968; Ergun 1952",
+                "±25 %",
+            ),
         ),
-        why=Reading("Why this flow", flow, "flow", "Lift against what gravel (Ergun) and slots take; clean gravel takes next to nothing.",
-                    "Stenning and Martin 1968; Ergun 1952", "±25 %"),
-    ),)  # fmt: skip
+    )

@@ -13,5 +13,13 @@ WEEK = 7 * 86400.0
 def care(spec: UnderGravel, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Vacuum a part of the gravel at a time."""
     why = "Muck closes the gravel and the water takes the open places; a third at a time keeps most of the living film."
-    return (Task(f"{spec.id}.vacuum", "Vacuum a third of the gravel", 2 * WEEK, why, spec.id),
-            Task(f"{spec.id}.air", f"Look whether {spec.name.lower()} still lifts", WEEK, "Airlines clog and slip off.", spec.id))  # fmt: skip
+    return (
+        Task(f"{spec.id}.vacuum", "Vacuum a third of the gravel", 2 * WEEK, why, spec.id),
+        Task(
+            f"{spec.id}.air",
+            f"Look whether {spec.name.lower()} still lifts",
+            WEEK,
+            "Airlines clog and slip off.",
+            spec.id,
+        ),
+    )

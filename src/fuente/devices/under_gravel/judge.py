@@ -32,27 +32,52 @@ def judge(spec: UnderGravel, site: Site, study: Study) -> tuple[Finding, ...]:
     found = list(judge_pocket(spec, site, solution, path))
     if site.tank.digs:
         found.append(
-            Finding("diggers", Rank.FIX, f"Someone who digs lives in {site.tank.name}: under-gravel plates do not stand that.",
-                    "A bared plate lets all water pass at that place. Take another kind of filter, or lay a mesh half way up the gravel.",
-                    spec.id)
-        )  # fmt: skip
+            Finding(
+                "diggers",
+                Rank.FIX,
+                f"Someone who digs lives in {site.tank.name}: under-gravel plates do not stand that.",
+                "A bared plate lets all water pass at that place. Take another kind of filter, or lay a mesh half way up the gravel.",
+                spec.id,
+            )
+        )
     if spec.grain < 0.002:
         found.append(
-            Finding("grain-fine", Rank.FIX, "Gravel of {grain:fine_length} closes within weeks.",
-                    "Grains of 3 to 6 mm stay open and are vacuumed easily.", spec.id, {"grain": spec.grain}, "Coarser gravel",
-                    Edit("Coarser gravel", (Change((*path, "grain"), 0.004),)))
-        )  # fmt: skip
+            Finding(
+                "grain-fine",
+                Rank.FIX,
+                "Gravel of {grain:fine_length} closes within weeks.",
+                "Grains of 3 to 6 mm stay open and are vacuumed easily.",
+                spec.id,
+                {"grain": spec.grain},
+                "Coarser gravel",
+                Edit("Coarser gravel", (Change((*path, "grain"), 0.004),)),
+            )
+        )
     if spec.gravel < 0.04:
         found.append(
-            Finding("gravel-thin", Rank.CONSIDER, "{depth:length} of gravel lie over the plate.",
-                    "Under 40 mm water finds short cuts beside stones and roots.", spec.id, {"depth": spec.gravel}, "Deeper gravel",
-                    Edit("Deepen gravel", (Change((*path, "gravel"), 0.05),)))
-        )  # fmt: skip
+            Finding(
+                "gravel-thin",
+                Rank.CONSIDER,
+                "{depth:length} of gravel lie over the plate.",
+                "Under 40 mm water finds short cuts beside stones and roots.",
+                spec.id,
+                {"depth": spec.gravel},
+                "Deeper gravel",
+                Edit("Deepen gravel", (Change((*path, "gravel"), 0.05),)),
+            )
+        )
     speed = flow_of(spec, solution) / spec.area
     if 0 < speed < SLOW:
         found.append(
-            Finding("gravel-slow", Rank.CONSIDER, "Water sinks through the gravel at {speed:slow_speed}: its depth gets little oxygen.",
-                    "More lift tubes or more air keep the bed alive.", spec.id, {"speed": speed}, "Another lift tube",
-                    Edit("Add lift tube", (Change((*path, "tubes"), min(spec.tubes + 1, 12)),)))
-        )  # fmt: skip
+            Finding(
+                "gravel-slow",
+                Rank.CONSIDER,
+                "Water sinks through the gravel at {speed:slow_speed}: its depth gets little oxygen.",
+                "More lift tubes or more air keep the bed alive.",
+                spec.id,
+                {"speed": speed},
+                "Another lift tube",
+                Edit("Add lift tube", (Change((*path, "tubes"), min(spec.tubes + 1, 12)),)),
+            )
+        )
     return tuple(found)

@@ -43,9 +43,29 @@ def sketch(spec: UnderGravel, site: Site, look: Look) -> Drawing:
         ),
     ]
     grips = (
-        Handle((x1, (plate + top) / 2), "x", (*path, "length"), spec.length, 0.05, site.tank.inner_length, f"length of {spec.name.lower()}", "plate", owner=owner),
-        Handle((x0 + 0.25 * (x1 - x0), top), "y", (*path, "gravel"), spec.gravel, 0.01, 0.3, "depth of the gravel", "gravel", owner=owner),
-    )  # fmt: skip
+        Handle(
+            (x1, (plate + top) / 2),
+            "x",
+            (*path, "length"),
+            spec.length,
+            0.05,
+            site.tank.inner_length,
+            f"length of {spec.name.lower()}",
+            "plate",
+            owner=owner,
+        ),
+        Handle(
+            (x0 + 0.25 * (x1 - x0), top),
+            "y",
+            (*path, "gravel"),
+            spec.gravel,
+            0.01,
+            0.3,
+            "depth of the gravel",
+            "gravel",
+            owner=owner,
+        ),
+    )
     drawing = Drawing(tuple(shapes), grips)
     for k in range(spec.tubes):
         tube = tube_sketch(spec, site, solution, _tube_x(spec, site, k), path)
