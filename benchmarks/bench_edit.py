@@ -213,7 +213,9 @@ AIR_VALVE = ("devices", "air", "drops", 3, "opening")
 
 @pytest.mark.parametrize("drawn", [False, True], ids=["levels", "with its drawing"])
 def test_24_tank_air_wall_solves_again(benchmark, drawn):
-    """An air valve of 24 tanks on one pump is turned: validated, lowered, air and water solved together. Wanted: 50 ms."""
+    """An air valve of 24 tanks on one pump is turned: validated, lowered, air and water solved together.
+    Wanted: 50 ms.
+    """
     system = _air_wall()
     state = {"system": system, "analysis": Analysis(system)}
     state["analysis"].situation("running")

@@ -317,7 +317,8 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
             if not cell.sink:
                 level, when = h.peak(cell.id)
                 click.echo(
-                    f"  {cell.name:40} at most {shown(cell.rim - level, 'length', units):>12} under the rim, at {when:.0f} s"
+                    f"  {cell.name:40} at most {shown(cell.rim - level, 'length', units):>12} under the rim, at"
+                    f" {when:.0f} s"
                 )
         return
     cells = [c for c in h.network.cells if not c.sink]

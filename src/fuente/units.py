@@ -208,7 +208,10 @@ _ALIASES = {
     "/h": "1/hour",
 }
 
-_NUMBER = r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|0,\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+_NUMBER = (
+    r"[-+]?(?:\d+\s+\d+/\d+|\d+-\d+/\d+|\d+/\d+|0,\d+|\d{1,3}(?:[\s\u202f\u00a0,]\d{3})+(?:\.\d+)?"
+    r"|\d+(?:[.,]\d+)?(?:[eE][-+]?\d+)?|\.\d+(?:[eE][-+]?\d+)?)"
+)
 # What a unit may be written with; anything else never reaches the parser.
 _UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+(?:\*\*[23])?)?|1/hour|1/m|1/ft")
 _TERM = re.compile(
@@ -253,7 +256,8 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
     """Read a typed quantity as an SI float (temperature in °C, angle in degrees).
 
     Takes ``32 mm``, ``3/4 in``, ``1 1/2"``, ``2 ft 3 in``, ``900 gph``, ``50 %``; a bare number takes the
-    unit that is shown. A comma before three digits parts thousands, as in ``3,240 L/h``; before one or two digits, or after a
+    unit that is shown. A comma before three digits parts thousands, as in ``3,240 L/h``; before one or two digits, or
+    after a
     nought, it is a decimal comma, as in ``1,5 m`` and ``0,125 m``. Raises EntryError with what would have been taken.
     """
     spec = QUANTITIES[quantity]

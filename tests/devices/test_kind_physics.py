@@ -1,4 +1,6 @@
-"""What each kind's network says against the same physics written down apart: friction by fluids, roots by Brent, beds by hand."""
+"""What each kind's network says against the same physics written down apart: friction by fluids, roots by Brent, beds
+by hand.
+"""
 
 from __future__ import annotations
 
@@ -102,7 +104,9 @@ def test_an_under_gravel_plate_by_ergun():
 
 
 def test_a_foam_wall_s_gauge_by_dupuit():
-    """Slow flow sideways through an upright pad: q·thickness = K·(h1² − h2²)/2 a metre of wall, with the inertial term on the mean face."""
+    """Slow flow sideways through an upright pad: q·thickness = K·(h1² − h2²)/2 a metre of wall, with the inertial term
+    on the mean face.
+    """
     spec, _, running = built("foam_wall", drive="pump", ppi=30.0)
     q = running.flow[f"{spec.id}.out"]
     before = running.level["tank"] - TANK.floor
@@ -169,7 +173,8 @@ def test_a_steriliser_s_loop_and_its_dose():
 
 def test_drums_stand_higher_by_bulkhead_and_foam():
     """Between drum 1 and 2 the bulkhead and the foam that is met upwards; between 2 and 3 the bulkhead and nothing."""
-    # Bulkheads low, so that they are full; the last drum's mark is its own outlet's height, where its pump stands in it.
+    # Bulkheads low, so that they are full; the last drum's mark is its own outlet's height, where its pump stands in
+    # it.
     drums = [
         {**d.model_dump(), "outlet": 0.2}
         for d in FILTERS["drum_train"].first(new_site(System(devices=(TANK,)), "tank")).drums

@@ -1,4 +1,6 @@
-"""Every kind of filter alike: laid out, solved, drawn, built, looked after, judged, and broken without losing a drop."""
+"""Every kind of filter alike: laid out, solved, drawn, built, looked after, judged, and broken without
+losing a drop.
+"""
 
 from __future__ import annotations
 

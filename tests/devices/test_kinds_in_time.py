@@ -1,4 +1,6 @@
-"""Every kind over time and from two sides: the wet test ends where the situation stands, warm and cold answers agree."""
+"""Every kind over time and from two sides: the wet test ends where the situation stands, warm and cold
+answers agree.
+"""
 
 from __future__ import annotations
 
@@ -35,7 +37,9 @@ def built(kind):
 
 @each
 def test_a_power_cut_ends_where_the_situation_stands(kind):
-    """Half an hour in small steps against one settling: every level within a millimetre, the film's last drops apart."""
+    """Half an hour in small steps against one settling: every level within a millimetre, the film's last
+    drops apart.
+    """
     analysis = Analysis(built(kind))
     rest = analysis.situation("power_cut").solution
     test = run(analysis, [Fault("power-cut", 5.0, 1.0)], 3600.0)

@@ -93,7 +93,9 @@ def test_holes_keep_apart(demo):
 
 @pytest.mark.parametrize("side", ["left", "right"])
 def test_holes_stand_in_a_zigzag_within_the_box(demo, side):
-    """Flanges stay over the box's floor, a saw's width of glass stays to the tank's end, and neighbours part both ways."""
+    """Flanges stay over the box's floor, a saw's width of glass stays to the tank's end, and neighbours
+    part both ways.
+    """
     over, tank = overflows(demo)[0].model_copy(update={"side": side}), demo.tanks[0]
     x0, x1 = span(over, tank)
     places = [hole_at(over, tank, i) for i in range(3)]

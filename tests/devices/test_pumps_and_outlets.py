@@ -30,7 +30,9 @@ def test_ball_valve_follows_weisbach():
 
 
 def test_spray_bar_is_its_jets():
-    """Twelve 4 mm holes with C = 0.62 pass Q at Q = C·n·a·√(2gh): the coefficient gives that head on the branch's bore."""
+    """Twelve 4 mm holes with C = 0.62 pass Q at Q = C·n·a·√(2gh): the coefficient gives that head on the
+    branch's bore.
+    """
     flow, bore = 200 * LPH, 0.012
     speed = flow / (3.14159265 / 4 * bore**2)
     head = spray_bar_k(bore, 12, 0.004) * speed**2 / (2 * 9.80665)
@@ -127,7 +129,9 @@ def test_a_file_that_is_no_table(tmp_path):
 
 
 def test_a_bucket_at_one_tank_corrects_its_branch():
-    """A timed bucket that finds a tenth less: one multiplier on that branch, and the network gives the measured flow."""
+    """A timed bucket that finds a tenth less: one multiplier on that branch, and the network gives the
+    measured flow.
+    """
     analysis = Analysis(back_room())
     key = branch_id(manifolds(analysis.system)[0], "rack-2-4")
     measured = 0.9 * analysis.running.flow[key]

@@ -1,4 +1,6 @@
-"""Filters in the document: added, duplicated, chained, taken out; their air set; floods foreseen and mended; own media; load."""
+"""Filters in the document: added, duplicated, chained, taken out; their air set; floods foreseen and mended; own media;
+load.
+"""
 
 from __future__ import annotations
 
@@ -155,7 +157,9 @@ def test_without_room_for_a_second_pipe_the_box_is_made_higher():
 
 
 def test_without_room_for_a_second_pipe_the_pump_is_stood_higher():
-    """A tower with a low base over a small tank: the pump's intake is raised until it runs dry before the base is full."""
+    """A tower with a low base over a small tank: the pump's intake is raised until it runs dry before the
+    base is full.
+    """
     bare = System(devices=(Tank(length=0.5, width=0.25, height=0.5, stand=0.8),))
     tower = made("trickle_tower", bare)
     low = tower.model_copy(
@@ -221,7 +225,9 @@ def test_a_tank_s_overflow_can_fall_into_a_filter():
 
 
 def test_load_by_hand():
-    """18 g a day with 42 % protein: 18 × 0.42 × 0.092 g of nitrogen; surface by the areal rate at 18 °C and half a milligram."""
+    """18 g a day with 42 % protein: 18 × 0.42 × 0.092 g of nitrogen; surface by the areal rate at 18 °C and half a
+    milligram.
+    """
     (load,) = loads(Analysis(trough()))
     grams = 18 * 0.42 * 0.092
     assert load.nitrogen * DAY * 1e3 == pytest.approx(grams)
@@ -322,7 +328,9 @@ def test_what_filters_beside_a_tank_lose_to_the_air_comes_off_the_tank():
 
 
 def test_carriers_that_stand_count_by_school():
-    """In a drum that is stirred and flushed: nothing by one school, a third by the other; in a moving bed all by both."""
+    """In a drum that is stirred and flushed: nothing by one school, a third by the other; in a moving bed
+    all by both.
+    """
     train = trough().filters[1]
     stirred = train.drums[2].model_copy(update={"role": "stirred"})
     standing = train.model_copy(update={"drums": (*train.drums[:2], stirred)})

@@ -1,7 +1,9 @@
 """Where every judgement begins: one value of a design just inside the limit, and just outside.
 
-The limits are written here apart from the rules, as the sentences and docs state them: 1.5 m/s in an outlet, 15 mm under a
-tank's rim, ten kilograms to lift. Each case names a design, a field, a value with which nothing is said and one, a little
+The limits are written here apart from the rules, as the sentences and docs state them: 1.5 m/s in an outlet, 15 mm
+under a
+tank's rim, ten kilograms to lift. Each case names a design, a field, a value with which nothing is said and one, a
+little
 on, with which the finding stands; what it says is its limit, from the wrong side.
 """
 
@@ -58,7 +60,9 @@ def lone(kind: str, tank: Tank = TANK, **own) -> Callable[[], System]:
 
 @dataclass(frozen=True)
 class Case:
-    """``well`` and ``ill`` are values of the field, close to each other; ``shown`` reads the finding, which is at its ``limit``."""
+    """``well`` and ``ill`` are values of the field, close to each other; ``shown`` reads the finding, which is at its
+    ``limit``.
+    """
 
     code: str
     rank: Rank

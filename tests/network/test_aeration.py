@@ -1,4 +1,6 @@
-"""Air beside water: tubes against an independent root, air kept in its manifold, who gets how much when a valve opens."""
+"""Air beside water: tubes against an independent root, air kept in its manifold, who gets how much when a
+valve opens.
+"""
 
 import math
 from dataclasses import replace
@@ -41,7 +43,9 @@ def test_the_published_lifts(bore, length, sunk, air, water_lpm):
 
 @given(st.floats(0.012, 0.06), st.floats(0.2, 1.2), st.floats(0.5, 1.0), st.floats(0.2, 12), st.floats(0, 60))
 def test_many_tubes_at_once_agree_with_one_root_at_a_time(bore, length, share, air, k):
-    """Newton on arrays against a bracketing root of the same balance, where the flow is not so slow that it is laminar."""
+    """Newton on arrays against a bracketing root of the same balance, where the flow is not so slow that it
+    is laminar.
+    """
     one = airlift_flow(bore, length, share * length, air * LPM, 0.025, k)
     many = tubes(bore, length, k).flow(np.array([share * length]), np.array([air * LPM]))[0][0]
     reynolds = one / (math.pi / 4 * bore) / STUFF.kinematic

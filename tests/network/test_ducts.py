@@ -1,4 +1,6 @@
-"""Pipes under pressure against independent solutions: shooting along a manifold, a two-loop network by a root finder."""
+"""Pipes under pressure against independent solutions: shooting along a manifold, a two-loop network by a
+root finder.
+"""
 
 import numpy as np
 import pytest

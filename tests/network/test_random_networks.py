@@ -1,4 +1,6 @@
-"""Networks of up to 30 cells built and broken at random: always an answer or one clear sentence, never a hang or a NaN."""
+"""Networks of up to 30 cells built and broken at random: always an answer or one clear sentence, never a
+hang or a NaN.
+"""
 
 import math
 
@@ -26,7 +28,9 @@ MOST_STEPS = 20_000  # a run that takes more has hung
 
 
 def build(random, tanks, chambers):
-    """A rack over a chain of chambers: every tank drains by a standpipe into a header or the chain, a manifold feeds them."""
+    """A rack over a chain of chambers: every tank drains by a standpipe into a header or the chain, a manifold feeds
+    them.
+    """
     cells, links, ducts = [], [], []
 
     def cell(key, floor, height, area):

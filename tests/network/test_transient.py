@@ -35,7 +35,9 @@ def test_exponential_by_hand():
 
 
 def test_still_is_a_thousandth_of_a_millimetre_a_minute():
-    """The difference 0.2 m · exp(−t/50) moves each level by half of that: from 50 s · ln(0.1 / (50 s · limit)) on it is still."""
+    """The difference 0.2 m · exp(−t/50) moves each level by half of that: from 50 s · ln(0.1 / (50 s · limit)) on it is
+    still.
+    """
     net = Network((cell("a"), cell("b")), (Link("x", "x", "a", "b", Linear(1e-3)),))
     history = transient(net, {"a": 0.4, "b": 0.2}, 1500.0, tolerance=1e-6, longest=2.0)
     assert pytest.approx(1e-6 / 60) == STILL

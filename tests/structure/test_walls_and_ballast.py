@@ -1,4 +1,6 @@
-"""Curved walls under flat flanges, tubes under load, hollow things under water: by geometry, beam tables and Archimedes."""
+"""Curved walls under flat flanges, tubes under load, hollow things under water: by geometry, beam tables and
+Archimedes.
+"""
 
 import math
 

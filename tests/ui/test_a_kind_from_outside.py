@@ -1,4 +1,6 @@
-"""A new kind costs one folder and one line: here one that Fuente does not know, from outside the package, goes all the way."""
+"""A new kind costs one folder and one line: here one that Fuente does not know, from outside the package, goes all the
+way.
+"""
 
 from __future__ import annotations
 

@@ -1,4 +1,6 @@
-"""A kind of plumbing costs one folder and one line too: a chute through a crock that Fuente does not know goes all the way."""
+"""A kind of plumbing costs one folder and one line too: a chute through a crock that Fuente does not know goes all the
+way.
+"""
 
 from __future__ import annotations
 
@@ -188,7 +190,8 @@ def test_the_water_goes_two_ways_and_none_is_lost(crock, demo):
     before, analysis = Analysis(demo), Analysis(with_crock(demo))
     now = analysis.running
     through = now.flow["crock.notch"]
-    # A weir as wide as its box after Kindsvater and Carter: 2/3 · (0.602 + 0.075 h/p) · √(2g) · (b − 0.9 mm) · (h + 1 mm)^1.5.
+    # A weir as wide as its box after Kindsvater and Carter: 2/3 · (0.602 + 0.075 h/p) · √(2g) · (b − 0.9 mm) · (h + 1
+    # mm)^1.5.
     head = now.level["tank"] - now.network.cell("tank").floor - analysis.system.device("crock").crest
     assert 0 < head < 0.004
     assert through == pytest.approx(2 / 3 * 0.6026 * math.sqrt(2 * 9.80665) * 0.0291 * (head + 0.001) ** 1.5, rel=0.01)

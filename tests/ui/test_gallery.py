@@ -51,7 +51,9 @@ def add(window, kind, many=False):
 
 @pytest.mark.parametrize("kind", FILTERS)
 def test_from_gallery_to_findings(bare, kind, qtbot):
-    """Added by its picture; its row, card and drawing are there; a handle moves it; dirt is found and mended; undone whole."""
+    """Added by its picture; its row, card and drawing are there; a handle moves it; dirt is found and mended; undone
+    whole.
+    """
     filters = add(bare, kind)
     assert [f.kind for f in filters] == [kind]
     w, page = bare.workspace, bare.page("water")
@@ -239,7 +241,9 @@ def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
 
 
 def test_own_media_wait_for_the_next_design(window, demo):
-    """Kept beside the settings: another design can choose it, and takes its figures along; forgotten, designs keep theirs."""
+    """Kept beside the settings: another design can choose it, and takes its figures along; forgotten, designs keep
+    theirs.
+    """
     from fuente.document.media import OwnMedium
     from fuente.document.system import set_value
     from fuente.session import own_library
@@ -324,8 +328,7 @@ def test_the_brief_shows_any_tank(window):
 @pytest.mark.skipif(shutil.which("Xvfb") is None, reason="needs Xvfb; check installs it")
 def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
     """On X: open the trough, add a canister by its picture, mend the flood, save."""
-    code = textwrap.dedent(
-        """
+    code = textwrap.dedent("""
         import sys
         from pathlib import Path
         from PySide6.QtCore import Qt
@@ -352,8 +355,7 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
         window.close()
         app.processEvents()
         print("done")
-        """
-    )
+        """)
     target = tmp_path / "real.fuente"
     env = {k: v for k, v in os.environ.items() if k not in ("QT_QPA_PLATFORM", "WAYLAND_DISPLAY")}
     env["DISPLAY"] = xvfb_display

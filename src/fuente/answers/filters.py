@@ -69,7 +69,8 @@ def media_needed(
 ) -> Mapping[str, float]:
     """Surface and litres of media for a load, by the areal rate r = k·S^0.7 (Rusten et al. 2006), S the ammonia kept.
 
-    Outer surface that water reaches counts. Where oxygen lets less through than the ammonia that is there, it limits, and
+    Outer surface that water reaches counts. Where oxygen lets less through than the ammonia that is there, it limits,
+    and
     oxygen_limits is 1. spare multiplies the surface. ±40 %: borrow mature media and raise feed in steps.
     """
     _positive(feed=feed, ammonia_kept=ammonia_kept, spare=spare)
@@ -88,7 +89,9 @@ def media_needed(
 
 
 def free_ammonia(total: float, ph: float, temperature: float, salinity: float = 0.0) -> Mapping[str, float]:
-    """The part of total ammonia that harms: un-ionised NH₃ by pH and temperature (Emerson et al. 1975); ±2 %, 5 % in salt."""
+    """The part of total ammonia that harms: un-ionised NH₃ by pH and temperature (Emerson et al. 1975); ±2 %, 5 % in
+    salt.
+    """
     share = free_ammonia_fraction(ph, temperature, salinity)
     return {"free": total * share, "fraction": share}
 
@@ -98,7 +101,8 @@ def airlift(
 ) -> Mapping[str, float]:
     """Water that a tube lifts on air (Stenning and Martin 1968), with drift flux beside it and the air that lifts most.
 
-    length is the tube over the injector, submergence the part of it under water; k is what stands in series, a sponge or a
+    length is the tube over the injector, submergence the part of it under water; k is what stands in series, a sponge
+    or a
     bed. Past the best air more air lifts less. ±25 %.
     """
     lifted = airlift_flow(bore, length, submergence, air_flow, friction_factor, k)
@@ -123,7 +127,8 @@ def air_pump(
 ) -> Mapping[str, float]:
     """What each of so many equal drops of an air pump gets, and how many drops it carries at a wanted flow each.
 
-    A straight pressure curve between the box's two numbers; water depth, diffuser, and the line's friction. ±20 %. A pump
+    A straight pressure curve between the box's two numbers; water depth, diffuser, and the line's friction. ±20 %. A
+    pump
     below the water needs check valves or a loop above it.
     """
     count = round(drops)
@@ -154,7 +159,8 @@ def bottle_bed(
 ) -> Mapping[str, float]:
     """How many bottles of moving carriers carry a load, filled to a share of their volume, and the air to roll them.
 
-    Air of 0.5 to 3 L/min for each litre of carriers, by school; 1 is a gentle roll. New carriers float and hardly turn for
+    Air of 0.5 to 3 L/min for each litre of carriers, by school; 1 is a gentle roll. New carriers float and hardly turn
+    for
     weeks: judge the bed then. ±40 %.
     """
     _positive(bottle=bottle, air_per_litre=air_per_litre)
@@ -194,7 +200,8 @@ def carrier_holes(
 
 
 def media_compare(medium_id: str, other: str, surface: float, lift: float = 10.0) -> Mapping[str, float]:
-    """Two media side by side for one living surface: litres, cost, minutes a cleaning, weight wet, and bags under a lift limit.
+    """Two media side by side for one living surface: litres, cost, minutes a cleaning, weight wet, and bags under a
+    lift limit.
 
     Outer surface that water reaches, typical values of the catalogue; cost in any money a litre.
     """
@@ -222,7 +229,8 @@ def foam_wall(
 ) -> Mapping[str, float]:
     """A flat foam wall across a tank: the pad to cut, the speed through it, and the level behind it clean and dirty.
 
-    squeeze is how much larger than the gap the pad is cut, so that no water passes its edges. Darcy–Forchheimer on the wet
+    squeeze is how much larger than the gap the pad is cut, so that no water passes its edges. Darcy–Forchheimer on the
+    wet
     face; the drop is the gauge of how dirty it is. ±30 %.
     """
     _positive(flow=flow, width=width, depth=depth, thickness=thickness)
@@ -288,7 +296,8 @@ def drum_flange(diameter: float, flange: float, gasket: float = 0.003) -> Mappin
 def flush(
     volume: float, bore: float, drop: float, length: float = 1.0, k: float = 3.0, times_a_week: float = 1.0
 ) -> Mapping[str, float]:
-    """How fast a drum's or chamber's dirty water runs off through its flush valve, and how much water that takes a week.
+    """How fast a drum's or chamber's dirty water runs off through its flush valve, and how much water that takes a
+    week.
 
     Full pipe from the mean level to where it lets go; the last of it runs slower. ±15 %.
     """
@@ -309,8 +318,10 @@ def sieve(
 ) -> Mapping[str, float]:
     """Screen area for a flow, and how far its frame of PVC pipe sags over its span.
 
-    Fuente assumes 0.06 m/s through the openings for every 100 µm of them, 0.3 m/s at most: no published value, so pour a
-    bucket over a piece of your own screen first. clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8 GPa,
+    Fuente assumes 0.06 m/s through the openings for every 100 µm of them, 0.3 m/s at most: no published value, so pour
+    a
+    bucket over a piece of your own screen first. clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8
+    GPa,
     load in N/m. Area: a factor of two, ±50 %.
     """
     _positive(flow=flow, aperture=aperture, span=span, pipe_outside=pipe_outside, pipe_wall=pipe_wall)
@@ -335,7 +346,8 @@ def settle(
     density: float = 1050.0,
     temperature: float = 24.0,
 ) -> Mapping[str, float]:
-    """What settles in a quiet chamber: overflow rate flow/area against a particle's fall, after Stokes where it is slow.
+    """What settles in a quiet chamber: overflow rate flow/area against a particle's fall, after Stokes where it is
+    slow.
 
     share is that of such particles which stay down; smallest is the size of which all stay. Fish dirt is 1 020 to
     1 100 kg/m³. ±50 %: turbulence and bubbles carry dirt over.
@@ -355,7 +367,8 @@ def settle(
 def canister_fill(
     volume: float, flow: float, medium_id: str = "ring", fill: float = 0.85, dividers: float = 0.05, lift: float = 15.0
 ) -> Mapping[str, float]:
-    """What goes into a canister or lidded bucket: litres and kilograms of media, the water among it, and how long it stays.
+    """What goes into a canister or lidded bucket: litres and kilograms of media, the water among it, and how long it
+    stays.
 
     fill is the share of the inside that trays and media take, dividers what they take themselves.
     """

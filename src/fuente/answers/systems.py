@@ -23,7 +23,9 @@ def _positive(**values: float) -> None:
 def manifold_ducts(
     outlets: int, spacing: float, bore: float, branch_bore: float, branch_length: float, branch_k: float
 ) -> list[Duct]:
-    """A header from ``in`` with a branch from each of its nodes to open outlets; a tee's straight loss of 0.3 on the way."""
+    """A header from ``in`` with a branch from each of its nodes to open outlets; a tee's straight loss of 0.3 on the
+    way.
+    """
     ducts: list[Duct] = []
     for i in range(1, outlets + 1):
         node = f"h{i}" if i > 1 else "in"
@@ -46,7 +48,8 @@ def manifold(
 ) -> Mapping[str, float]:
     """What the first and the last outlet of a header get, all outlets at one height and fully open.
 
-    The whole row is solved as a network (gradient method). The header's own speed head, which favours the last outlets a
+    The whole row is solved as a network (gradient method). The header's own speed head, which favours the last outlets
+    a
     little, is left out; ±10 %. k of a branch holds its tee, valve, bends and exit.
     """
     count = round(outlets)
@@ -89,9 +92,11 @@ def equalising_bulkhead(
 
 
 def hose_suction(flow: float, bore: float, length: float, k: float = 1.0, lift: float = 0.0) -> Mapping[str, float]:
-    """Suction at a pump's intake behind a hose: friction, entrance, speed head, and the height of the pump over the water.
+    """Suction at a pump's intake behind a hose: friction, entrance, speed head, and the height of the pump over the
+    water.
 
-    Thin soft hose folds at about half a metre of suction; use ribbed hose there, and throttle after the pump only. ±15 %.
+    Thin soft hose folds at about half a metre of suction; use ribbed hose there, and throttle after the pump only. ±15
+    %.
     """
     _positive(flow=flow, bore=bore)
     pipe = Pipe(bore, length, k, VINYL_HOSE)
@@ -140,7 +145,8 @@ def pipe_sizer(
 ) -> Mapping[str, float]:
     """The metric pressure pipe that costs least over some years: pipe bought once against watts for its friction.
 
-    pipe_price is that of a metre of 32 mm pipe; other sizes by their outside squared, as weight goes. Of a pump's watts a
+    pipe_price is that of a metre of 32 mm pipe; other sizes by their outside squared, as weight goes. Of a pump's
+    watts a
     quarter reaches the water, as is usual for small ones. ±20 %; what fittings cost is left out.
     """
     _positive(flow=flow, length=length, price=price, pipe_price=pipe_price, years=years, efficiency=efficiency)
@@ -171,7 +177,8 @@ def pipe_sizer(
 def header(flow: float, bore: float, slope: float = 0.02) -> Mapping[str, float]:
     """A common drain header that falls gently and runs part full, by Manning's equation, n = 0.010; ±15 %.
 
-    Half full is quiet and leaves air over the water; above that a wave closes it, and it backs up. fill is the depth over
+    Half full is quiet and leaves air over the water; above that a wave closes it, and it backs up. fill is the depth
+    over
     the bore, 1 where it runs full.
     """
     _positive(flow=flow, bore=bore, slope=slope)

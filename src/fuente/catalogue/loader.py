@@ -20,7 +20,9 @@ T = TypeVar("T")
 
 @dataclass(frozen=True)
 class PipeSize:
-    """A pipe or hose that can be bought: bore and outside diameter in m, roughness m. A nominal size is never a bore."""
+    """A pipe or hose that can be bought: bore and outside diameter in m, roughness m. A nominal size is
+    never a bore.
+    """
 
     id: str
     name: str

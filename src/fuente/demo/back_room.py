@@ -74,7 +74,9 @@ def joined_sumps() -> System:
 
 
 def back_room() -> System:
-    """Four rows of six tanks, every valve half turned: the low rows take what the high ones lack, and no tank has a second drain."""
+    """Four rows of six tanks, every valve half turned: the low rows take what the high ones lack, and no tank has a
+    second drain.
+    """
     rack = Rack(
         name="Rack",
         rows=4,

@@ -15,7 +15,9 @@ from fuente.document.system import System
 
 
 def cascade() -> System:
-    """760 L of white clouds in cool water, a foam sump above a moving-bed sump, a steriliser on a side loop, a top-up."""
+    """760 L of white clouds in cool water, a foam sump above a moving-bed sump, a steriliser on a side
+    loop, a top-up.
+    """
     tank = Tank(
         id="tank",
         name="Stairwell tank",

@@ -1,4 +1,6 @@
-"""The courtyard of Harbour Hill Library: a 2 400 L trough with a sieve, three drums and a plant bed, one after the other."""
+"""The courtyard of Harbour Hill Library: a 2 400 L trough with a sieve, three drums and a plant bed, one after the
+other.
+"""
 
 from __future__ import annotations
 
@@ -16,7 +18,9 @@ _LPH = 1e-3 / 3600
 
 
 def trough() -> System:
-    """White clouds outdoors. The plant bed has one pipe out, and the settling drum is joined by flanges that its wall does not take."""
+    """White clouds outdoors. The plant bed has one pipe out, and the settling drum is joined by flanges that its wall
+    does not take.
+    """
     tank = Tank(
         id="trough",
         name="Trough",

@@ -93,11 +93,15 @@ class Device(Spec):
         return None
 
     def walled(self, tank: Any) -> tuple[float, float] | None:
-        """What of its tank's length it walls off, its own wall with it, m from the tank's left outer end; None for none."""
+        """What of its tank's length it walls off, its own wall with it, m from the tank's left outer end; None for
+        none.
+        """
         return None
 
     def drills(self, site: Site, vessel_id: str) -> tuple[tuple[Literal["left", "right"], float, float, int], ...]:
-        """Holes that it needs in the end walls of a vessel: which end, height over the floor and saw in m, how many in a row."""
+        """Holes that it needs in the end walls of a vessel: which end, height over the floor and saw in m, how many in
+        a row.
+        """
         return ()
 
     @property
@@ -399,7 +403,9 @@ class Room:
 
 @dataclass(frozen=True)
 class Balance:
-    """What to set valves to so that each tank gets its wish: settings by id, the share of it that is reached, who is the limit."""
+    """What to set valves to so that each tank gets its wish: settings by id, the share of it that is reached, who is
+    the limit.
+    """
 
     settings: Mapping[str, float]
     share: float

@@ -1,4 +1,6 @@
-"""What every kind of filter shares: the spec's head, its surroundings, sizing by load, and the kind's table of verbs."""
+"""What every kind of filter shares: the spec's head, its surroundings, sizing by load, and the kind's
+table of verbs.
+"""
 
 from __future__ import annotations
 
@@ -72,7 +74,8 @@ class FilterSpec(Device):
 class FilterKind(Kind):
     """A kind of filter that can be picked from the gallery.
 
-    ``first`` makes a first layout from a site without a word of the builder. ``size`` is its one figure of size, with which
+    ``first`` makes a first layout from a site without a word of the builder. ``size`` is its one figure of size, with
+    which
     schools are compared: a label, a value and its quantity. ``surface`` is its living surface in m² by a school.
     """
 
@@ -181,7 +184,8 @@ def medium_choice(
 def by_school(kind: FilterKind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
     """A first layout by each school of a question: its name, and the figure that tells them apart, in words.
 
-    The figure is the kind's size, its air, or its living surface, whichever differs first; else what is built otherwise. Raises
+    The figure is the kind's size, its air, or its living surface, whichever differs first; else what is built
+    otherwise. Raises
     FuenteError where a school leaves no layout.
     """
     names, rows, layouts = [], [], []

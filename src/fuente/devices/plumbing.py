@@ -1,4 +1,6 @@
-"""Filters beside a tank: how water comes to them and leaves them, by pipe, fall or pump; shared by all with own vessels."""
+"""Filters beside a tank: how water comes to them and leaves them, by pipe, fall or pump; shared by all with own
+vessels.
+"""
 
 from __future__ import annotations
 
@@ -212,7 +214,9 @@ def _line(
 
 
 def feed_links(spec: BesideSpec, site: Site, to: Mouth, soft: Resistance = Resistance()) -> tuple[Link, ...]:
-    """The way in; none where something else falls into it. A bed in it only where a pipe under water can carry its loss."""
+    """The way in; none where something else falls into it. A bed in it only where a pipe under water can carry its
+    loss.
+    """
     feed = spec.feed
     if feed.way == "fed":
         return ()
@@ -261,7 +265,9 @@ def round_cell(
 
 
 def sealed_curve(low: float, top: float, full: float) -> LevelCurve:
-    """A closed vessel: its level is its head, in m from ``low`` to ``top``, and its water stays, but for a few hundredths by which hoses give."""
+    """A closed vessel: its level is its head, in m from ``low`` to ``top``, and its water stays, but for a few
+    hundredths by which hoses give.
+    """
     return LevelCurve((low, top), (0.95 * full, 1.05 * full))
 
 
@@ -276,7 +282,9 @@ def flow_in(spec: FilterSpec, solution: Solution) -> float:
 
 
 def box_vessel(spec: BesideSpec, inlet: str, outlet: str, rim: float, length: float) -> Vessel:
-    """Where others lead water to and from a box: its two cells, its rim in m, its length in m; it stands at its outlet's height."""
+    """Where others lead water to and from a box: its two cells, its rim in m, its length in m; it stands at its
+    outlet's height.
+    """
     at = spec.stand + spec.drain.height
     return Vessel(spec.id, spec.name, inlet, outlet, spec.stand, rim, spec.offset, spec.offset + length, at)
 

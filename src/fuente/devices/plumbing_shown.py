@@ -99,7 +99,8 @@ def judge_lines(
                 "filter-still",
                 Rank.STOP,
                 f"Nothing flows through {spec.name.lower()}.",
-                "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it dies within hours.",
+                "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it"
+                " dies within hours.",
                 spec.id,
             )
         )

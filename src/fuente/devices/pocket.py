@@ -99,8 +99,10 @@ def pocket(
 ) -> Fragment:
     """The pocket's cell, its bed from the tank (or from ``source``), and its lift or pump back.
 
-    ``body`` is its foot and top above the tank's floor in m, ``plan`` its free water area in m²; a closed pocket rises in its
-    tubes alone. ``solids`` m³ is what of the body is neither water of the pocket nor of the tank, over the body or over ``solids_span``. A ``bubbly_bore`` makes
+    ``body`` is its foot and top above the tank's floor in m, ``plan`` its free water area in m²; a closed pocket rises
+    in its
+    tubes alone. ``solids`` m³ is what of the body is neither water of the pocket nor of the tank, over the body or
+    over ``solids_span``. A ``bubbly_bore`` makes
     the body itself the lift.
     """
     tank = site.tank
@@ -136,7 +138,9 @@ def pocket(
 def driven(
     spec: PocketSpec, site: Site, cell: str, foot: float, lift_k: float = 0.5, bubbly_bore: float = 0.0
 ) -> tuple[tuple[Link, ...], tuple[Lift, ...]]:
-    """What moves the water of a cell, whose floor is at ``foot`` m, back into the tank: a pump's link, or tubes for air."""
+    """What moves the water of a cell, whose floor is at ``foot`` m, back into the tank: a pump's link, or tubes for
+    air.
+    """
     tank = site.tank
     if spec.drive == "pump":
         law = _pumped(spec, site, foot)
@@ -231,7 +235,10 @@ def pocket_readings(spec: PocketSpec, site: Site, solution: Solution, what: str)
             found.append(Reading("Air that lifts most", best, "air_flow", why, "Stenning and Martin 1968", "±25 %"))
         if air > 0:
             brought = oxygen_of(air, solution.level[site.tank.id] - site.tank.floor - spec.injector)
-            why = "A share of 2 % of the oxygen in coarse bubbles for each metre of depth, when the water lacks most of it."
+            why = (
+                "A share of 2 % of the oxygen in coarse bubbles for each metre of depth, when the water lacks most"
+                " of it."
+            )
             found.append(
                 Reading("Oxygen that its air can bring", brought, "feed", why, "typical transfer", "a factor of two")
             )
@@ -275,7 +282,8 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
                 "filter-still",
                 Rank.STOP,
                 f"Nothing flows through {spec.name.lower()}.",
-                "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives in it dies within hours.",
+                "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives"
+                " in it dies within hours.",
                 spec.id,
             )
         )
@@ -286,7 +294,8 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
                     "no-air",
                     Rank.STOP,
                     f"No air line leads to {spec.name.lower()}.",
-                    "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air pump.",
+                    "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air"
+                    " pump.",
                     spec.id,
                 )
             )
@@ -309,7 +318,8 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
                     "too-much-air",
                     Rank.CONSIDER,
                     f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
-                    "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a wider tube.",
+                    "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a"
+                    " wider tube.",
                     spec.id,
                     {"air": air, "best": best, "opening": opening.valve_k},
                     "Wider tube",

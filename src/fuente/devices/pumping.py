@@ -71,7 +71,8 @@ def suction_pipe(pump: PumpSpec, water: Water) -> Pipe:
 def with_suction(pump: PumpSpec, rising: Pipe) -> Pipe:
     """The rising pipe with the suction pipe in series, as length and losses on its own bore.
 
-    Losses go by the fourth power of the bores, friction in smooth pipe by 4.75 (Blasius); 3 % off where roughness counts.
+    Losses go by the fourth power of the bores, friction in smooth pipe by 4.75 (Blasius); 3 % off where roughness
+    counts.
     """
     if not pump.beside:
         return rising
@@ -103,7 +104,8 @@ def pump_readings(
             "Power in a year",
             yearly,
             "energy",
-            f"Watts on the box by the cube of the speed, day and night: {yearly / 3.6e6 * price:.0f} a year at {price:.2f} a kWh.",
+            f"Watts on the box by the cube of the speed, day and night: {yearly / 3.6e6 * price:.0f} a year at"
+            f" {price:.2f} a kWh.",
         )
     ]
     if pump.beside:
@@ -112,8 +114,8 @@ def pump_readings(
                 "Suction at its eye",
                 suction_head(pump, flow, level, floor, water),
                 "head",
-                "Friction and bends in the suction pipe, speed head, and its height over the water. Below nothing it is under "
-                "pressure and primes by itself.",
+                "Friction and bends in the suction pipe, speed head, and its height over the water. Below nothing it is"
+                " under pressure and primes by itself.",
                 "Darcy–Weisbach",
                 "±15 %",
             )
@@ -137,8 +139,8 @@ def judge_pump(
                 "pump-primes",
                 Rank.FIX,
                 "The pump stands {over:length} over the water it draws: it does not prime by itself.",
-                "After a power cut air gathers in it, and it runs dry when the power returns. Set its axis under the running level, "
-                "or fit a foot valve and fill it by hand.",
+                "After a power cut air gathers in it, and it runs dry when the power returns. Set its axis under the"
+                " running level, or fit a foot valve and fill it by hand.",
                 owner,
                 {"over": over},
                 "Lower pump" if edit else "",

@@ -38,7 +38,8 @@ def read_curve(path: Path) -> tuple[tuple[float, float], ...]:
 
 
 def parse_curve(text: str, name: str = "The table") -> tuple[tuple[float, float], ...]:
-    """Points of CSV text. A head line may name the columns and their units, such as ``head ft, flow gph``; else L/h and m.
+    """Points of CSV text. A head line may name the columns and their units, such as ``head ft, flow gph``; else L/h and
+    m.
 
     Columns are set apart by commas, semicolons or tabs; with the latter two a decimal comma is read.
     """

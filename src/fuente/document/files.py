@@ -143,7 +143,8 @@ def parse_all(raw: bytes, name: str = "file", migrations: dict[int, Migration] |
         raise DocumentError(f"“{name}” does not say which version of the format it has.")
     if version > FORMAT_VERSION:
         raise DocumentError(
-            f"“{name}” was made by a newer Fuente (format {version}, this one reads up to {FORMAT_VERSION}); update first."
+            f"“{name}” was made by a newer Fuente (format {version}, this one reads up to {FORMAT_VERSION}); update"
+            " first."
         )
     data = migrate(data, version, MIGRATIONS if migrations is None else migrations, name)
     rows = data.pop("record", [])

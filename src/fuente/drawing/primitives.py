@@ -98,7 +98,9 @@ Primitive = Polyline | Polygon | Circle | Label | Dimension
 
 @dataclass(frozen=True)
 class Drawing:
-    """Primitives from back to front, and the handles on them; ``behind`` is what lies behind all that it is joined with."""
+    """Primitives from back to front, and the handles on them; ``behind`` is what lies behind all that it is joined
+    with.
+    """
 
     shapes: tuple[Primitive, ...]
     handles: tuple[Handle, ...] = ()

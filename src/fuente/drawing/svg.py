@@ -19,8 +19,10 @@ def svg(drawing: Drawing, title: str, units: UnitSystem) -> str:
     width, height = x1 - x0 + 2 * MARGIN, y1 - y0 + 2 * MARGIN
     out = [
         '<?xml version="1.0" encoding="UTF-8"?>',
-        f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.1f}mm" height="{height:.1f}mm" '
-        f'viewBox="0 0 {width:.1f} {height:.1f}">',
+        (
+            f'<svg xmlns="http://www.w3.org/2000/svg" width="{width:.1f}mm" height="{height:.1f}mm" '
+            f'viewBox="0 0 {width:.1f} {height:.1f}">'
+        ),
         f"<title>{escape(title)}</title>",
         f'<rect width="{width:.1f}" height="{height:.1f}" fill="#FFFFFF"/>',
     ]
@@ -60,7 +62,10 @@ def _line(shape: Polyline, points: str) -> str:
         colour = paint.fill or paint.stroke
         body = f'<polyline points="{points}" fill="none" stroke="{colour}" stroke-width="{shape.width:.1f}"/>'
         if paint.stroke:
-            edge = f'<polyline points="{points}" fill="none" stroke="{paint.stroke}" stroke-width="{shape.width + 3:.1f}"/>'
+            edge = (
+                f'<polyline points="{points}" fill="none" stroke="{paint.stroke}"'
+                f' stroke-width="{shape.width + 3:.1f}"/>'
+            )
             return edge + "\n" + body
         return body
     return f'<polyline points="{points}" {_paint(shape.style)}/>'
@@ -84,7 +89,7 @@ def _dimension(shape: Dimension, left: float, top: float, units: UnitSystem) -> 
     words = escape(shown(shape.value, "length", units))
     return (
         f'<path d="M{x - 8:.1f} {y0:.1f}h16M{x - 8:.1f} {y1:.1f}h16M{x:.1f} {y0:.1f}V{y1:.1f}" stroke="#5C6B75" '
-        f'stroke-width="1.6" fill="none"/>'
+        'stroke-width="1.6" fill="none"/>'
         f'<text x="{x + 8:.1f}" y="{(y0 + y1) / 2:.1f}" font-family="Inter, sans-serif" font-size="18" fill="#46555F" '
         f'dominant-baseline="middle">{words}</text>'
     )

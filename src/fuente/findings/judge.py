@@ -23,7 +23,9 @@ RULES: tuple[Rule, ...] = (
 
 
 def findings(analysis: Analysis) -> tuple[Finding, ...]:
-    """Everything to stop for, to fix or to consider, the gravest first. A design that cannot run gets that as a Stop."""
+    """Everything to stop for, to fix or to consider, the gravest first. A design that cannot run gets
+    that as a Stop.
+    """
     try:
         analysis.situation("running")
     except FuenteError as error:

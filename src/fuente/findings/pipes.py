@@ -32,8 +32,8 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
             "filter-pipe-blocked",
             Rank.STOP,
             f"With the pipe out of {spec.name.lower()} blocked its pump puts {{spilled:volume}} on the floor.",
-            "A leaf or a snail in a pipe is enough. Have the water that the pump can reach run out before that, or give "
-            "the filter a second way out.",
+            "A leaf or a snail in a pipe is enough. Have the water that the pump can reach run out before that, or give"
+            " the filter a second way out.",
             spec.id,
             values,
             action,
@@ -53,7 +53,9 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
 
 
 def _spare(analysis: Analysis, spec: BesideSpec) -> tuple[float, float] | None:
-    """How far over its first pipe a filter's second one goes, and the rim that this wants over its own floor, m; None where it has one."""
+    """How far over its first pipe a filter's second one goes, and the rim that this wants over its own floor, m; None
+    where it has one.
+    """
     if spec.drain.spare > 0 or spec.drain.way == "pump":
         return None
     link = next(k for k in analysis.network.links if k.id == drain_id(spec))
@@ -86,7 +88,9 @@ def _higher_box(analysis: Analysis, spec: BesideSpec) -> tuple[str, Edit | None]
 
 
 def _pump_higher(analysis: Analysis, filter_id: str, spilled: float) -> tuple[str, Edit | None]:
-    """What keeps so much water back in the water that a filter is filled from: the pump's intake raised, or the pipe to its chamber."""
+    """What keeps so much water back in the water that a filter is filled from: the pump's intake raised, or the pipe to
+    its chamber.
+    """
     filters = {f.id: f for f in analysis.system.of(BesideSpec)}
     pumped = False
     at = filter_id

@@ -40,7 +40,8 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "restart-dry",
             Rank.CONSIDER,
-            "On restart the tanks take {hold:volume} before they drain, and the pump chamber has {spare:volume} to give.",
+            "On restart the tanks take {hold:volume} before they drain, and the pump chamber has {spare:volume} to"
+            " give.",
             "Until the drains run full flow the pump may draw air. A longer pump chamber, or wider ways into it.",
             well.station,
             {"hold": hold, "spare": spare},
@@ -60,9 +61,10 @@ def shared_water(analysis: Analysis) -> Iterable[Finding]:
             yield Finding(
                 "shared-water",
                 Rank.FIX,
-                f"{who} should share no water, and shares it with {len(inside) - len(apart) or len(inside) - 1} others.",
-                "What ails one tank reaches every tank on the same sump. Give it a filter of its own; a steriliser lowers the "
-                "risk and does not end it.",
+                f"{who} should share no water, and shares it with {len(inside) - len(apart) or len(inside) - 1}"
+                " others.",
+                "What ails one tank reaches every tank on the same sump. Give it a filter of its own; a steriliser"
+                " lowers the risk and does not end it.",
                 apart[0].id,
             )
 

@@ -33,7 +33,9 @@ class AirPump:
 
 @dataclass(frozen=True)
 class Drop:
-    """A line from the manifold to an injector: depth m under water, length m, bore m, valve's K, diffuser's pressure Pa."""
+    """A line from the manifold to an injector: depth m under water, length m, bore m, valve's K, diffuser's pressure
+    Pa.
+    """
 
     depth: float
     length: float = 1.5

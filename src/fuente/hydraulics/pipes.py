@@ -82,7 +82,8 @@ def friction_factors(reynolds: np.ndarray, relative_roughness: np.ndarray) -> tu
 
 
 def spray_bar_k(bore: float, holes: int, hole: float) -> float:
-    """Loss coefficient on a bore in m of a bar with so many holes of a diameter in m: the jets' speed head over C² = 0.62².
+    """Loss coefficient on a bore in m of a bar with so many holes of a diameter in m: the jets' speed head over C² =
+    0.62².
 
     Holds while the holes together are under the bore, so that all get the same; ±15 %.
     """
@@ -158,7 +159,8 @@ class Pipe:
         if size < 1e-12:
             laminar = 32 * self.water.kinematic * self.length / (GRAVITY * self.bore**2) / self.area
             return head / laminar, 1 / laminar
-        # ln(loss) against ln(flow) is nearly straight with a slope of 1 to 2.6: Newton there never strays far. It starts
+        # ln(loss) against ln(flow) is nearly straight with a slope of 1 to 2.6: Newton there never strays far. It
+        # starts
         # from the last answer, which in a network is never far off.
         log_v = self._last
         target = math.log(size)

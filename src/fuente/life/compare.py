@@ -11,7 +11,9 @@ from fuente.errors import FuenteError
 
 @dataclass(frozen=True)
 class Compared:
-    """One medium against a surface: m³, money, money a litre and a m², minutes a cleaning, kg wet, bags under the lift limit."""
+    """One medium against a surface: m³, money, money a litre and a m², minutes a cleaning, kg wet, bags under the lift
+    limit.
+    """
 
     medium: Medium
     volume: float
@@ -24,7 +26,8 @@ class Compared:
 
 
 def compare(stuff: Medium, surface: float, lift: float = 10.0, core: bool = False) -> Compared:
-    """A medium that carries a living surface in m² (``core``: with its claimed core), lifted in bags of at most ``lift`` kg.
+    """A medium that carries a living surface in m² (``core``: with its claimed core), lifted in bags of at most
+    ``lift`` kg.
 
     Wet weight is drained, still dripping. Typical figures, ±30 %.
     """

@@ -1,7 +1,9 @@
 """Air as a network beside the water: a pump, its manifold, the drops, and the tubes that the air lifts water in.
 
-Air pipes are solved by the same gradient method as water's, in metres of air; each drop pushes against the water over its
-injector, and what comes out lifts water by the tube's own balance. So who gets how much follows the water, and the water
+Air pipes are solved by the same gradient method as water's, in metres of air; each drop pushes against the water over
+its
+injector, and what comes out lifts water by the tube's own balance. So who gets how much follows the water, and the
+water
 the air, in one Newton.
 """
 
@@ -249,7 +251,9 @@ def best_share(lift: Lift, level: float) -> float:
 
 
 def modest_share(lift: Lift, level: float) -> float:
-    """Air in m³/s, of all its tubes, at which a lift moves 70 % of the most that it can: quiet, and far from wasteful."""
+    """Air in m³/s, of all its tubes, at which a lift moves 70 % of the most that it can: quiet, and far
+    from wasteful.
+    """
     length, sunk = _sunk(lift, level)
     if sunk <= 0.02 * length or not lift.count:
         return 0.0

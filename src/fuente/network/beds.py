@@ -63,7 +63,8 @@ def hole_loss(area: float, coefficient: float = HOLE_C) -> Resistance:
 class Bed:
     """A bed, sponge or row of holes between two waters: its lower edge at ``foot`` m, and its height in m.
 
-    Water stands against it over its wetted share. ``dirt`` multiplies the loss of ``soft``, what clogs; ``hard`` is holes and
+    Water stands against it over its wetted share. ``dirt`` multiplies the loss of ``soft``, what clogs; ``hard`` is
+    holes and
     bends.
     """
 
@@ -145,7 +146,9 @@ class Through:
 
 @dataclass(frozen=True)
 class FloatFed:
-    """A pipe under water with a float valve that holds the lower water at ``level`` m, opening over ``band`` m below it."""
+    """A pipe under water with a float valve that holds the lower water at ``level`` m, opening over ``band`` m below
+    it.
+    """
 
     one: Bulkhead
     count: int
@@ -233,7 +236,9 @@ class Sealed:
     open_share: float = 1.0
 
     def flow(self, a: float, b: float) -> Flow:
-        """By the two heads, the pipes side by side and the bed after them; back it falls to the intake at the lowest."""
+        """By the two heads, the pipes side by side and the bed after them; back it falls to the intake at
+        the lowest.
+        """
         n = self.count * self.open_share
         if n <= 0:
             return NO_FLOW

@@ -17,7 +17,8 @@ def steady(network: Network, start: Mapping[str, float] | None = None) -> Soluti
     """Levels with the marked cells held where the builder marked them.
 
     Damped Newton from ``start`` (levels by cell id, of an earlier solution) or from nearly full cells; where that
-    fails, pseudo-transient continuation, which follows the water in implicit steps and so always goes somewhere, and Newton
+    fails, pseudo-transient continuation, which follows the water in implicit steps and so always goes somewhere, and
+    Newton
     from there.
     Raises SolveError when the water finds no steady state.
     """

@@ -30,7 +30,8 @@ _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broke
 def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, float] | None = None) -> Solution:
     """Follow the water from levels (cell id → m) until it changes no more. Sinks start empty.
 
-    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end; not where a manifold joins many
+    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end; not where a manifold joins
+    many
     tanks, whose rest depends on the way there. Water is kept to 1e-12 of the
     total. Raises SolveError where no step converges.
     """

@@ -19,7 +19,8 @@ FULL = 0.93  # of its bore: where a round header carries most
 class Header:
     """A sloping pipe (``width`` 0) or an open gutter that falls into a down pipe.
 
-    invert elevation in m of its low end, bore or height in m, slope m/m, length m; the down pipe with its exit loss lets go
+    invert elevation in m of its low end, bore or height in m, slope m/m, length m; the down pipe with its exit loss
+    lets go
     at ``release`` m.
     """
 

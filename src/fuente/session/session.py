@@ -103,7 +103,9 @@ class Session:
         return (self.history.system, self.record) != self._saved
 
     def peek(self, name: str) -> Situation | FuenteError | None:
-        """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the eye waiting."""
+        """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the
+        eye waiting.
+        """
         about = self._about(name)
         if self.checking and name != self.situation_name:
             return self.analysis.known(name, about)
@@ -321,7 +323,9 @@ class Session:
             self._listener.changed()
 
     def _follow(self, rows_only: bool = False, later: bool = False) -> None:
-        """Rows and findings of the analysis. What takes longer than a frame comes later: of a large system, or by wish."""
+        """Rows and findings of the analysis. What takes longer than a frame comes later: of a large system,
+        or by wish.
+        """
         shown = self.analysis.try_situation("running")
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):

@@ -7,7 +7,9 @@ from fuente.study.analysis import Analysis
 
 
 def charted(analysis: Analysis, history: History) -> list[tuple[str, str]]:
-    """Cell and name for each vessel beside the tanks: a pump's well where it has one, else what comes nearest its rim."""
+    """Cell and name for each vessel beside the tanks: a pump's well where it has one, else what comes
+    nearest its rim.
+    """
     homes = {t.id for t in analysis.system.tanks}
     found = []
     for vessel in analysis.vessels.values():

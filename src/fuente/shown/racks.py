@@ -60,8 +60,8 @@ def rack_station(analysis: Analysis, solution: Solution, tag: str) -> Station:
             "Why they differ",
             turns[low],
             "per_hour",
-            "Every way from the pump to a tank spends the same head. Low rows have more of it to spare than high ones, and near "
-            "tees more than far ones; what is to spare, flow takes, until a valve takes it.",
+            "Every way from the pump to a tank spends the same head. Low rows have more of it to spare than high ones,"
+            " and near tees more than far ones; what is to spare, flow takes, until a valve takes it.",
             "network of heads and flows",
             "±15 %",
         ),

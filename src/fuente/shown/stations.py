@@ -54,7 +54,9 @@ def stations(
 
 
 def _offered(row: Station, own: Container[str], shelf: Container[str]) -> Station:
-    """Without the figures that the builder's own media once had: of those only this design's, and the shelf's, are offered."""
+    """Without the figures that the builder's own media once had: of those only this design's, and the shelf's, are
+    offered.
+    """
     if not any_own():
         return row
     choices = []

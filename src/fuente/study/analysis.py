@@ -220,7 +220,9 @@ class Analysis:
         return self.network.replace_links(slow) if slow else self.network
 
     def standing(self, leak: float) -> Network:
-        """All pumps off, their valves letting a share of the free back-flow through; where there is no valve, all of it."""
+        """All pumps off, their valves letting a share of the free back-flow through; where there is no valve, all of
+        it.
+        """
         return broken(self, (Fault("power-cut"), Fault("check-valve-leak", value=leak)), self.calm)
 
     def reservoirs(self) -> list[Cell]:
@@ -262,7 +264,9 @@ class Analysis:
         return found
 
     def drained_to(self, tank_id: str) -> float:
-        """Height in m over a tank's floor to which its drains take it: the lowest crest or mouth, its rim where it has none."""
+        """Height in m over a tank's floor to which its drains take it: the lowest crest or mouth, its rim where it has
+        none.
+        """
         return self._crests.get(tank_id, self.system.tank(tank_id).inner_height)
 
     @cached_property
@@ -310,7 +314,9 @@ class Analysis:
         return (x, y), (x - aside, self.system.tank(device.home).rim * 1000 + 14)
 
     def lost_air(self, air_id: str) -> Mapping[str, float]:
-        """What each device on an air pump would lose of its air, as a share, if the valve that matters most fell wide open."""
+        """What each device on an air pump would lose of its air, as a share, if the valve that matters most fell wide
+        open.
+        """
         return self._wide_open[air_id][0] if air_id in self.airs else {}
 
     def opened_most(self, air_id: str) -> int:
@@ -328,7 +334,9 @@ class Analysis:
         return list(applying(self))
 
     def situation(self, name: str, about: str = "") -> Situation:
-        """One situation, solved once; ``about`` one thing, or the worst. Raises FuenteError where the water finds no state."""
+        """One situation, solved once; ``about`` one thing, or the worst. Raises FuenteError where the water finds no
+        state.
+        """
         key = name, about
         if key in self._failed:
             raise self._failed[key]
@@ -385,7 +393,9 @@ class Analysis:
         return Situation("rest", "At rest", settle(off, start), Verdict("nothing runs", {}, Rank.STOP))
 
     def settle(self, name: str, network: Network, start: Mapping[str, float] | None = None) -> Solution:
-        """Where the water goes from the running levels, or others, in a changed network; what is known of that is a guess."""
+        """Where the water goes from the running levels, or others, in a changed network; what is known of that is a
+        guess.
+        """
         solution = settle(network, self.running.level if start is None else start, self._guess.get(name))
         self._guess[name] = solution.level
         return solution
@@ -418,7 +428,9 @@ class Analysis:
         return {k.id: (k.a, k.b) for k in self.network.links}
 
     def balance(self, device_id: str, turnover: float) -> Balance | None:
-        """What to set a device's valves to for a turnover in 1/s of every tank that it serves; None where it has none."""
+        """What to set a device's valves to for a turnover in 1/s of every tank that it serves; None where
+        it has none.
+        """
         device = self.system.device(device_id)
         made = kind_of(device).balance
         return made(device, self.sites[device_id], self, turnover) if made else None

@@ -32,7 +32,9 @@ DIRTY = 25.0  # times the clean loss at which most builders reach for a pad; an 
 
 @dataclass(frozen=True)
 class Fault:
-    """A fault of a kind at a time in s, with its amount; ``what`` names one thing that it is about, where not the amount does."""
+    """A fault of a kind at a time in s, with its amount; ``what`` names one thing that it is about, where not the
+    amount does.
+    """
 
     kind: str
     time: float = 0.0
@@ -368,7 +370,8 @@ def _evaporates(state: Broken, fault: Fault) -> None:
 
 @dataclass(frozen=True)
 class FaultKind:
-    """Something that can go wrong: name as scripts write it, words, what its number means, when it applies, what it does.
+    """Something that can go wrong: name as scripts write it, words, what its number means, when it applies, what it
+    does.
 
     Where it dries a pump, the wet test says so.
     """

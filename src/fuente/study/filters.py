@@ -1,4 +1,6 @@
-"""Edits about filters of all kinds: add one from the gallery, give it air, duplicate it, take it out, set the air valves."""
+"""Edits about filters of all kinds: add one from the gallery, give it air, duplicate it, take it out, set the air
+valves.
+"""
 
 from __future__ import annotations
 
@@ -28,9 +30,11 @@ def first_layouts(system: System, tank_id: str) -> list[tuple[FilterKind, Filter
             found.append(
                 (
                     kind,
-                    error
-                    if isinstance(error, FuenteError)
-                    else FuenteError(f"{kind.name}: the tank is too small for it."),
+                    (
+                        error
+                        if isinstance(error, FuenteError)
+                        else FuenteError(f"{kind.name}: the tank is too small for it.")
+                    ),
                 )
             )
     return found
@@ -39,7 +43,8 @@ def first_layouts(system: System, tank_id: str) -> list[tuple[FilterKind, Filter
 def add_filter(system: System, spec: FilterSpec) -> Edit:
     """Put a filter into the system.
 
-    On air, a drop on the first air pump leads to it, or a new pump that carries it; its valve stands where it gets what it
+    On air, a drop on the first air pump leads to it, or a new pump that carries it; its valve stands where it gets
+    what it
     wants, and those of others stay as they are.
     """
     return _added(system, (spec,), f"Add {filter_kind(spec).name.lower()}")
@@ -101,7 +106,9 @@ def duplicate(system: System, spec: FilterSpec, tanks: Sequence[str]) -> Edit:
 
 
 def filter_commands(system: System, spec: FilterSpec) -> tuple[tuple[str, Edit], ...]:
-    """What can be done to a filter from its card; duplicating to tanks of one's choice stands apart, as it asks for them."""
+    """What can be done to a filter from its card; duplicating to tanks of one's choice stands apart, as it asks for
+    them.
+    """
     found: list[tuple[str, Edit]] = []
     if needs_air(spec) and all(spec.id not in d.air_lines() for d in system.devices):
         found.append(("Lead air to it", lead_air(system.devices, spec, homes_of(system, (spec,)))))

@@ -12,7 +12,9 @@ from fuente.study.analysis import Analysis
 
 @dataclass(frozen=True)
 class Load:
-    """One body of water: the tanks in it, nitrogen kg/s, surface that it wants and that there is, m², what limits the rate."""
+    """One body of water: the tanks in it, nitrogen kg/s, surface that it wants and that there is, m², what limits the
+    rate.
+    """
 
     tanks: tuple[str, ...]
     nitrogen: float
@@ -45,7 +47,9 @@ def loads(analysis: Analysis) -> tuple[Load, ...]:
 
 
 def living_surface(analysis: Analysis, cells: set[str]) -> float:
-    """Surface in m² of media and foam in the filters of a body of water (its cells' ids), by the schools that hold there."""
+    """Surface in m² of media and foam in the filters of a body of water (its cells' ids), by the schools that hold
+    there.
+    """
     system = analysis.system
     total = 0.0
     for device in system.devices:

@@ -52,7 +52,8 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
 
 
 def _surrounded(device: Device, fragment: Fragment, site: Site) -> Fragment:
-    """Its cells with their surroundings: the water's temperature, and open to the air where they stand in a vessel of their own.
+    """Its cells with their surroundings: the water's temperature, and open to the air where they stand in a vessel of
+    their own.
 
     A kind that says more of its cells is left alone.
     """

@@ -10,7 +10,8 @@ from fuente.units import UnitSystem
 
 
 def effects(analysis: Analysis, units: UnitSystem) -> dict[str, str]:
-    """For each question that a filter of the system depends on, a first layout by each school, in words; of each kind the first one.
+    """For each question that a filter of the system depends on, a first layout by each school, in words; of each kind
+    the first one.
 
     What stands is not changed by a school alone: the figures are those of a new layout.
     """

@@ -11,7 +11,9 @@ from fuente.network import Solution
 
 @dataclass(frozen=True)
 class Situation:
-    """A state of the water with its one-line verdict; ``about`` is what it is about where it can be about several things."""
+    """A state of the water with its one-line verdict; ``about`` is what it is about where it can be about several
+    things.
+    """
 
     name: str
     title: str

@@ -1,4 +1,6 @@
-"""The situations that the strip shows: each a set of faults, settled, with a verdict. A new one is an entry in SITUATIONS."""
+"""The situations that the strip shows: each a set of faults, settled, with a verdict. A new one is an entry in
+SITUATIONS.
+"""
 
 from __future__ import annotations
 
@@ -24,7 +26,9 @@ _MOST_PIPES = 3  # filters whose pipes are tried
 
 @dataclass(frozen=True)
 class SituationKind:
-    """A situation: its name and title, when it applies, and how it is worked out of a study; ``about`` one thing or the worst."""
+    """A situation: its name and title, when it applies, and how it is worked out of a study; ``about`` one thing or the
+    worst.
+    """
 
     name: str
     title: str
@@ -37,11 +41,14 @@ def _made(name: str, solution: Solution, verdict: Verdict, numbers: Mapping[str,
 
 
 def settled(study: Analysis, name: str, faults: Sequence[Fault], start: Mapping[str, float] | None = None) -> Solution:
-    """Where the water goes from the running levels, or others, with faults in force; fresh water and waste are too slow to count."""
+    """Where the water goes from the running levels, or others, with faults in force; fresh water and waste are too slow
+    to count.
+    """
     return study.settle(name, broken(study, faults, study.calm), start)
 
 
-# -- running ------------------------------------------------------------------------------------------------------------
+# -- running
+# ------------------------------------------------------------------------------------------------------------
 
 
 def running(study: Analysis, about: str) -> Situation:
@@ -64,7 +71,8 @@ def running(study: Analysis, about: str) -> Situation:
     return _made("running", solution, Verdict(words, {"level": level}, rank), {})
 
 
-# -- power ----------------------------------------------------------------------------------------------------------------
+# -- power
+# ----------------------------------------------------------------------------------------------------------------
 
 
 def _after_cut(name: str, leak: float) -> Callable[[Analysis, str], Situation]:
@@ -86,7 +94,8 @@ def _after_cut(name: str, leak: float) -> Callable[[Analysis, str], Situation]:
     return solve
 
 
-# -- drains and pipes -----------------------------------------------------------------------------------------------------
+# -- drains and pipes
+# -----------------------------------------------------------------------------------------------------
 
 
 def drain_blocked(study: Analysis, about: str) -> Situation:
@@ -108,7 +117,9 @@ def drain_blocked(study: Analysis, about: str) -> Situation:
 
 
 def pipe_blocked(study: Analysis, about: str) -> Situation:
-    """The pipe out of a filter that a pump fills: the one that puts most on the floor, or rises highest, of up to three."""
+    """The pipe out of a filter that a pump fills: the one that puts most on the floor, or rises highest, of up to
+    three.
+    """
     worst: tuple[tuple[float, float], Situation] | None = None
     for owner, way in study.pumped_outs()[:_MOST_PIPES]:
         fault = Fault("filter-pipe-block", what=way)
@@ -152,7 +163,8 @@ def air_open(study: Analysis, about: str) -> Situation:
     return _made("air_open", solution, Verdict(f"{name} −{{lost:fraction}} air", numbers, rank), numbers, which)
 
 
-# -- dirt, evaporation, cleaning ------------------------------------------------------------------------------------------
+# -- dirt, evaporation, cleaning
+# ------------------------------------------------------------------------------------------
 
 
 def pads_dirty(study: Analysis, about: str) -> Situation:
@@ -181,7 +193,9 @@ def pads_dirty(study: Analysis, about: str) -> Situation:
 
 
 def evaporated(study: Analysis, about: str) -> Situation:
-    """Evaporation at its end: the pump chamber fallen to where its pump sucks air; without one, a week off every tank."""
+    """Evaporation at its end: the pump chamber fallen to where its pump sucks air; without one, a week off
+    every tank.
+    """
     intakes = {k.a: k.law.intake for k in study.network.links if isinstance(k.law, ReturnLine)}
     intakes.update({d.a: d.intake for d in study.pump_ducts.values()})
     tanks = {t.id for t in study.system.tanks}

@@ -337,9 +337,10 @@ class BriefPage(QWidget):
         head = QLabel("Nothing laid out yet")
         head.setObjectName("heading")
         words = QLabel(
-            "Set the tank and the space under it, then pick a filter from pictures of it. For a sump, tick the chambers that you "
-            "want and press “Lay it out for me”: Fuente proposes sizes, baffles, drains and a pump, solves each proposal like any design, and says which wish it cannot "
-            "meet and by how much. Your design stays as it is until you take one."
+            "Set the tank and the space under it, then pick a filter from pictures of it. For a sump, tick the chambers"
+            " that you want and press “Lay it out for me”: Fuente proposes sizes, baffles, drains and a pump, solves"
+            " each proposal like any design, and says which wish it cannot meet and by how much. Your design stays as"
+            " it is until you take one."
         )
         words.setWordWrap(True)
         column.addWidget(head)

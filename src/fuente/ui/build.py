@@ -245,8 +245,9 @@ class BuildPage(QWidget):
         words = [f"{panel.name}, {shown(panel.mass, 'mass', units)} each; {panel.note}."]
         if panel.needed:
             words.append(
-                f"Brim full, or with one side empty, it needs {shown(panel.needed, 'fine_length', units)} by the plate model; at "
-                f"{shown(panel.thickness, 'fine_length', units)} its safety is {panel.safety:.1f} (3.8 is usual for glass)."
+                f"Brim full, or with one side empty, it needs {shown(panel.needed, 'fine_length', units)} by the plate"
+                f" model; at {shown(panel.thickness, 'fine_length', units)} its safety is {panel.safety:.1f} (3.8 is"
+                " usual for glass)."
             )
         if panel.mass > 20:
             words.append("Two people lift it.")

@@ -67,7 +67,8 @@ class Gallery(QDialog):
             row.addWidget(self.where)
         column.addLayout(row)
         words = QLabel(
-            "Each picture is your own tank, to scale, with a first layout for its load. Everything can be changed afterwards."
+            "Each picture is your own tank, to scale, with a first layout for its load. Everything can be changed"
+            " afterwards."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)

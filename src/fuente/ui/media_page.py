@@ -250,9 +250,13 @@ class MediaPage(QWidget):
         surface = SPARE * need or 1.0
         words = "with its claimed core" if core else "outer surface alone"
         self.media_words.setText(
-            f"To carry {shown(surface, 'area', units)}, half more than the feed wants, {words}. Cost in any money. Bold is in use."
+            f"To carry {shown(surface, 'area', units)}, half more than the feed wants, {words}. Cost in any money. Bold"
+            " is in use."
             if need
-            else f"No feed is known, so each is compared for {shown(1.0, 'area', units)}, {words}. Cost in any money. Bold is in use."
+            else (
+                f"No feed is known, so each is compared for {shown(1.0, 'area', units)}, {words}. Cost in any money."
+                " Bold is in use."
+            )
         )
         lines: list[Compared] = []
         self._library = own_library.all_own()
@@ -286,7 +290,9 @@ class MediaPage(QWidget):
                     item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
                 if column == 0:
                     item.setToolTip(
-                        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void; figures: {m.source}"
+                        f"{shown(m.surface, 'specific_surface', units)} outside,"
+                        f" {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void;"
+                        f" figures: {m.source}"
                     )
                 if column == 0 and m.name in used:
                     font = QFont(table.font())
@@ -380,11 +386,15 @@ def _summary(found: tuple[Load, ...], units: Any) -> str:
     """The whole in a sentence or two."""
     need, have = sum(x.need for x in found), sum(x.have for x in found)
     if not any(x.nitrogen for x in found):
-        return "No feed is known yet. Type the feed of a tank, or how many animals of which length; a filter's first layout takes a light stock until then."
+        return (
+            "No feed is known yet. Type the feed of a tank, or how many animals of which length; a filter's first"
+            " layout takes a light stock until then."
+        )
     limits = {x.limit for x in found if x.nitrogen}
     words = (
-        f"The feed makes {shown(sum(x.nitrogen for x in found), 'feed', units)} of nitrogen as ammonia and wants {shown(need, 'area', units)} of living "
-        f"surface; there is {shown(have, 'area', units)}. At half a milligram of ammonia a litre {' and '.join(sorted(limits))} sets the pace. ±40 %."
+        f"The feed makes {shown(sum(x.nitrogen for x in found), 'feed', units)} of nitrogen as ammonia and wants"
+        f" {shown(need, 'area', units)} of living surface; there is {shown(have, 'area', units)}. At half a milligram"
+        f" of ammonia a litre {' and '.join(sorted(limits))} sets the pace. ±40 %."
     )
     short = sum(x.have < x.need for x in found if x.nitrogen)
     return words + (

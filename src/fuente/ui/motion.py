@@ -1,4 +1,6 @@
-"""Levels that slide to a new state, so that the eye sees which water goes where. Under 200 ms, and off where it is unwanted."""
+"""Levels that slide to a new state, so that the eye sees which water goes where. Under 200 ms, and off where it is
+unwanted.
+"""
 
 from __future__ import annotations
 

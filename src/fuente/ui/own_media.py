@@ -30,7 +30,8 @@ class OwnMediumDialog(QDialog):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(16), theme.px(20), theme.px(16))
         words = QLabel(
-            "Take figures from a sack you have measured: fill a litre, weigh it dry, fill it up with water from a jug. The water is the void."
+            "Take figures from a sack you have measured: fill a litre, weigh it dry, fill it up with water from a jug."
+            " The water is the void."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)

@@ -40,8 +40,8 @@ class RackForm(QWidget):
         head.setObjectName("heading")
         column.addWidget(head)
         words = QLabel(
-            "Every tank gets a drain into one common drain and a valve on one manifold, sized for the turnover. Afterwards each "
-            "tank can be changed on its own."
+            "Every tank gets a drain into one common drain and a valve on one manifold, sized for the turnover."
+            " Afterwards each tank can be changed on its own."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)
@@ -160,7 +160,10 @@ class RackForm(QWidget):
         count = self.rack.rows * self.rack.columns
         volume = sum(situation.solution.volume[t.id] for t in system.tanks[-count:])
         words = [
-            f"{count} tanks, {shown(volume, 'volume', units)} of water; {made.pump[:1].lower()}{made.pump[1:]}, {shown(made.head, 'head', units)} at most",
+            (
+                f"{count} tanks, {shown(volume, 'volume', units)} of water; {made.pump[:1].lower()}{made.pump[1:]},"
+                f" {shown(made.head, 'head', units)} at most"
+            ),
             f"common drain {made.drain.replace('-', ' ').upper()}, rows {made.row.replace('-', ' ').upper()}",
             "valves set row by row: set each with one press afterwards",
         ]

@@ -33,7 +33,8 @@ class SchoolsPanel(QScrollArea):
         head.setObjectName("heading")
         column.addWidget(head)
         words = QLabel(
-            "Builders disagree here. What you choose holds for every filter that does not say otherwise on its own card."
+            "Builders disagree here. What you choose holds for every filter that does not say otherwise on its own"
+            " card."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)

@@ -225,7 +225,9 @@ class SectionView(QWidget):
         return super().focusNextPrevChild(forward)
 
     def edit_for(self, handle: Handle, value: float) -> Edit:
-        """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths), or degrees."""
+        """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths),
+        or degrees.
+        """
         grid = self._grid(handle)
         value = round(min(max(round(value / grid) * grid, handle.low), handle.high), 6)
         changes = [Change(handle.path, value)]

@@ -74,8 +74,8 @@ class StartPage(QWidget):
         name.setStyleSheet(f"font-size: {theme.px(30)}px; font-weight: 600;")
         column.addWidget(name)
         words = QLabel(
-            "Describe a tank and the room under it, have a filter laid out, and see where the water stands while it runs "
-            "and when the power fails."
+            "Describe a tank and the room under it, have a filter laid out, and see where the water stands while it"
+            " runs and when the power fails."
         )
         words.setWordWrap(True)
         words.setMaximumWidth(theme.px(440))

@@ -32,7 +32,8 @@ class TankPicker(QDialog):
         column.setContentsMargins(theme.px(20), theme.px(16), theme.px(20), theme.px(16))
         column.setSpacing(theme.px(8))
         words = QLabel(
-            f"The same {spec.name.lower()}, its air with it, into each tank that is ticked. One undo takes all of it back."
+            f"The same {spec.name.lower()}, its air with it, into each tank that is ticked. One undo takes all of it"
+            " back."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)

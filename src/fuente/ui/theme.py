@@ -239,11 +239,13 @@ QLineEdit[bad="true"] {{ border: 2px solid {t.stop}; }}
 QComboBox::drop-down {{ border: none; width: {p(18)}px; }}
 QComboBox QAbstractItemView {{ background: {t.ground}; color: {t.ink}; border: 1px solid {t.rule};
   selection-background-color: {t.chosen}; selection-color: {t.ink}; }}
-QPushButton {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(6)}px; padding: {p(6)}px {p(14)}px; }}
+QPushButton {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(6)}px;
+    padding: {p(6)}px {p(14)}px; }}
 QPushButton:hover {{ background: {t.panel2}; }}
 QPushButton:focus {{ border: 2px solid {t.accent}; padding: {p(5)}px {p(13)}px; }}
 QPushButton:disabled {{ color: {t.muted}; background: {t.panel2}; }}
-QPushButton#primary {{ background: {t.accent}; color: {"#FFFFFF" if t is LIGHT else "#0F171B"}; border: none; font-weight: 600; }}
+QPushButton#primary {{ background: {t.accent}; color: {"#FFFFFF" if t is LIGHT else "#0F171B"};
+    border: none; font-weight: 600; }}
 QPushButton#primary:focus {{ border: 2px solid {t.ink}; }}
 QPushButton#link, QPushButton#fold {{ background: transparent; border: none; color: {t.accent}; font-weight: 600;
   text-align: right; padding: {p(4)}px {p(6)}px; }}
@@ -259,7 +261,8 @@ QScrollBar::handle:vertical {{ background: {t.rule}; border-radius: {p(4)}px; mi
 QScrollBar::add-line, QScrollBar::sub-line {{ height: 0; width: 0; }}
 QScrollBar:horizontal {{ background: transparent; height: {p(9)}px; }}
 QScrollBar::handle:horizontal {{ background: {t.rule}; border-radius: {p(4)}px; }}
-QTableView, QListView {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(6)}px; gridline-color: {t.rule};
+QTableView, QListView {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(6)}px;
+    gridline-color: {t.rule};
   selection-background-color: {t.chosen}; selection-color: {t.ink}; alternate-background-color: {t.panel}; }}
 QHeaderView::section {{ background: {t.panel2}; color: {t.muted}; border: none; border-bottom: 1px solid {t.rule};
   padding: {p(5)}px {p(6)}px {p(5)}px {p(13)}px; font-size: {p(12)}px; }}

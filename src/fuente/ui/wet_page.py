@@ -200,8 +200,8 @@ class WetPage(QWidget):
         self.trial_grid.setVerticalSpacing(theme.px(4))
         column.addLayout(self.trial_grid)
         caution = QLabel(
-            "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and keep "
-            "plugs and sockets above and away from the water."
+            "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and"
+            " keep plugs and sockets above and away from the water."
         )
         caution.setObjectName("quiet")
         caution.setWordWrap(True)
@@ -402,9 +402,11 @@ class WetPage(QWidget):
         self._tile(
             0,
             shown(max(test.sump_margin, 0.0), "length", units),
-            f"left in the {analysis.below}, you want {wanted}"
-            if analysis.filter_cells()
-            else "left in the tank that fills most",
+            (
+                f"left in the {analysis.below}, you want {wanted}"
+                if analysis.filter_cells()
+                else "left in the tank that fills most"
+            ),
             bool(analysis.filter_cells()) and test.sump_margin < analysis.system.space.margin - 1e-6,
         )
         self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)

@@ -425,8 +425,9 @@ class MainWindow(QMainWindow):
         QMessageBox.about(
             self,
             "Fuente",
-            f"Fuente {__version__}\n\nDesigns and proves home-built aquarium and pond filtration.\nStructural results are "
-            "estimates for planning, not an engineer's certificate. Type: Inter, under the SIL Open Font License.",
+            f"Fuente {__version__}\n\nDesigns and proves home-built aquarium and pond filtration.\nStructural results"
+            " are estimates for planning, not an engineer's certificate. Type: Inter, under the SIL Open Font"
+            " License.",
         )
 
     def _walk(self, way: int) -> None:

@@ -16,7 +16,9 @@ from fuente.units import UnitSystem, fill, shown
 
 
 def parts(analysis: Analysis) -> Parts:
-    """Panels and parts in build order: vessels and what joins them, drains, returns, filters, air; tanks, which are there, last."""
+    """Panels and parts in build order: vessels and what joins them, drains, returns, filters, air; tanks, which are
+    there, last.
+    """
     try:
         solution = analysis.running
     except FuenteError:

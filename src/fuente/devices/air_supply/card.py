@@ -104,8 +104,8 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
                 "Why this air",
                 total,
                 "air_flow",
-                "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line leave: "
-                "the shallow drop takes the air until it is throttled.",
+                "The pump gives less the more it must push. Each drop takes what its depth, diffuser, valve and line"
+                " leave: the shallow drop takes the air until it is throttled.",
                 "the air as a network; Darcy–Weisbach in each line",
                 "±20 %",
             ),

@@ -85,8 +85,10 @@ def judge(spec: AirSupplySpec, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "air-uneven",
                 Rank.FIX,
-                f"{names.get(worst, worst)} gets {{least:air_flow}} of the {{want:air_flow}} of air that it wants.{also}",
-                "The shallow and near drops take the air until they are throttled. Set all valves, or take a larger pump.",
+                f"{names.get(worst, worst)} gets {{least:air_flow}} of the {{want:air_flow}} of air that it"
+                f" wants.{also}",
+                "The shallow and near drops take the air until they are throttled. Set all valves, or take a larger"
+                " pump.",
                 spec.id,
                 {"least": air[worst], "want": wishes[worst]},
                 "",

@@ -26,7 +26,9 @@ class AirPlan:
 def set_air(
     spec: AirSupplySpec, lifts: Mapping[str, Lift], depths: Mapping[str, float], wished: Mapping[str, float]
 ) -> AirPlan:
-    """Openings that give each drop its wish, or all the same lesser share of it. depths m over the injectors, air m³/s."""
+    """Openings that give each drop its wish, or all the same lesser share of it. depths m over the
+    injectors, air m³/s.
+    """
     drops = [d for d in spec.drops if d.to in lifts]
     curve = PumpCurve.from_points(tuple((q * spec.pumps, p * spec.pump.wear / METRE) for q, p in spec.pump.curve))
 

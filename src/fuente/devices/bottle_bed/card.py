@@ -74,8 +74,8 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 "Why this flow",
                 flow,
                 "flow",
-                "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the foot, as fast "
-                "as holes and sponge let it.",
+                "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the"
+                " foot, as fast as holes and sponge let it.",
                 "drift flux in wide tubes, C0 = 1.05, 0.25 m/s; holes C = 0.62",
                 "±30 %",
             ),

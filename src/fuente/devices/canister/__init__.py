@@ -20,7 +20,9 @@ PUMPS = ((600, 1.2, 8), (900, 1.6, 15), (1500, 2.0, 25), (2500, 2.5, 40), (4000,
 
 
 def _layers(schools: Schools) -> tuple[Layer, ...]:
-    """From the foot up, which the water reaches first: coarse foam, a finer one, media; by school a mix, and the finest on top."""
+    """From the foot up, which the water reaches first: coarse foam, a finer one, media; by school a mix, and the finest
+    on top.
+    """
     coarse, fine = Layer(medium="foam", ppi=10, share=0.15), Layer(medium="foam", ppi=20, share=0.15)
     media = (
         (Layer(medium="ring", share=0.25), Layer(medium="pumice", share=0.25))

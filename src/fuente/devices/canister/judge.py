@@ -87,7 +87,8 @@ def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
                 "fine-on-top",
                 Rank.CONSIDER,
                 "The finest pad lies on top, last in the path.",
-                "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers too.",
+                "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers"
+                " too.",
                 spec.id,
             )
         )
@@ -97,7 +98,8 @@ def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
                 "media-bypassed",
                 Rank.CONSIDER,
                 "About {past:fraction} of the water goes past the media.",
-                "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look where dirt lies.",
+                "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look"
+                " where dirt lies.",
                 spec.id,
                 {"past": PAST[spec.held]},
                 "Force the path",

@@ -99,8 +99,8 @@ def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
             "flange-curve",
             Rank.FIX,
             f"{which}: a flange of {{flange:length}} stands {{falls:fine_length}} off its curved wall.",
-            "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or a wider drum; the gasket "
-            "goes on the outside of a curved wall, where it seats.",
+            "A third of the gasket takes up that much and no more. Take rubber seals for pipe, a narrower bulkhead, or"
+            " a wider drum; the gasket goes on the outside of a curved wall, where it seats.",
             spec.id,
             {"flange": size.flange, "falls": falls},
             "Take rubber seals",
@@ -169,7 +169,8 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                     Finding(
                         "settles-little",
                         Rank.CONSIDER,
-                        f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
+                        f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at"
+                        " {rate:slow_speed}.",
                         "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.",
                         spec.id,
                         {"share": fall / rate, "rate": rate},

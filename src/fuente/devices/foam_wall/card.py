@@ -58,7 +58,8 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
                 "Why this level",
                 drop_of(spec, site, solution),
                 "fine_length",
-                "The lifts draw from behind; the water there falls until the difference pushes as much through the foam.",
+                "The lifts draw from behind; the water there falls until the difference pushes as much through the"
+                " foam.",
                 "Darcy–Forchheimer through the wetted face",
                 "±30 %",
             ),

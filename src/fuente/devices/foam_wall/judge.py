@@ -70,7 +70,8 @@ def judge(spec: FoamWall, site: Site, study: Study) -> tuple[Finding, ...]:
                 "behind-low",
                 Rank.FIX,
                 "The water behind the foam stands {drop:length} lower than the tank's.",
-                "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take coarser foam.",
+                "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take"
+                " coarser foam.",
                 spec.id,
                 {"drop": drop},
                 "Coarser foam",

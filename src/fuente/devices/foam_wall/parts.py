@@ -10,7 +10,10 @@ from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import pocket_parts
 from fuente.network.model import Solution
 
-SILICONE = "Silicone: ventilate, wear gloves, no flame; about a day for each 2 to 3 mm of depth, then wait a week before water."
+SILICONE = (
+    "Silicone: ventilate, wear gloves, no flame; about a day for each 2 to 3 mm of depth, then wait a week before"
+    " water."
+)
 
 
 def cut_size(spec: FoamWall) -> tuple[float, float]:
@@ -34,7 +37,10 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
     }
     note = f"cut {spec.squeeze:.1%} larger, pressed in"
     if spec.shape == "corner":
-        note += f"; bent to a quarter of a circle, its middle line of {math.pi / 2 * (spec.reach - spec.deep / 2) * 1000:.0f} mm"
+        note += (
+            "; bent to a quarter of a circle, its middle line of"
+            f" {math.pi / 2 * (spec.reach - spec.deep / 2) * 1000:.0f} mm"
+        )
     found = [
         Part(
             f"{spec.id}.pad.{k}",

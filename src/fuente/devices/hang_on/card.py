@@ -59,7 +59,8 @@ def card(spec: HangOn, site: Site, study: Study, solution: Solution) -> tuple[St
                     "After a power cut",
                     "the siphon waits" if spec.restarts else "the siphon breaks",
                     "",
-                    "It waits while both ends of the tube stay under water: the outer drain's mouth must stand over them.",
+                    "It waits while both ends of the tube stay under water: the outer drain's mouth must stand over"
+                    " them.",
                     "",
                     "air gathers in a slow tube: look weekly",
                 ),

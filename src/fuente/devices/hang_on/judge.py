@@ -65,7 +65,9 @@ def itself(spec: HangOn, site: Site, study: Study) -> Iterable[Finding]:
 
 
 def hung_drain(box: HangOn, site: Site, study: Study) -> Iterable[Finding]:
-    """A hang-on overflow is one way out: blocked, or without its siphon, the tank takes what the pump chamber spares."""
+    """A hang-on overflow is one way out: blocked, or without its siphon, the tank takes what the pump
+    chamber spares.
+    """
     if study.drains(True, box.tank) or study.most_exposed() != box.tank:
         return
     spilled = study.situation("drain_blocked").numbers["spilled"]
@@ -76,8 +78,8 @@ def hung_drain(box: HangOn, site: Site, study: Study) -> Iterable[Finding]:
         "hang-on-blocked",
         Rank.STOP,
         "With the hang-on overflow blocked, or its siphon lost, the pump puts {spilled:volume} over the tank's rim.",
-        "It is the only way out. Less water in the pump chamber, so that it runs dry before the tank is full; or a drilled "
-        "hole with a dry drain.",
+        "It is the only way out. Less water in the pump chamber, so that it runs dry before the tank is full; or a"
+        " drilled hole with a dry drain.",
         box.id,
         {"spilled": spilled},
         "Lower running level" if edit else "",

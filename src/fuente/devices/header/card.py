@@ -81,9 +81,9 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
                 "Why this much",
                 most,
                 "flow",
-                "A sloping pipe carries by its fall and how deep it runs; over nine tenths of its bore it carries no more. The "
-                "down pipe's mouth is a weir, then an orifice. Whichever passes less is the limit; beyond it water backs up into "
-                "the tanks' drains.",
+                "A sloping pipe carries by its fall and how deep it runs; over nine tenths of its bore it carries no"
+                " more. The down pipe's mouth is a weir, then an orifice. Whichever passes less is the limit; beyond it"
+                " water backs up into the tanks' drains.",
                 "Manning with n = 0.010; weir and orifice at the mouth",
                 "±15 %",
             ),

@@ -63,8 +63,8 @@ def card(spec: JoinSpec, site: Site, study: Study, solution: Solution) -> tuple[
                 "Why this difference",
                 abs(apart),
                 "length",
-                "Water that moves from one sump to the other spends head at the entrance, along the bore and at the exit; the one "
-                "that gives stands higher by that much.",
+                "Water that moves from one sump to the other spends head at the entrance, along the bore and at the"
+                " exit; the one that gives stands higher by that much.",
                 "energy from level to level",
                 "±10 %",
             ),

@@ -26,9 +26,15 @@ def judge(spec: JoinSpec, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "sumps-apart",
                 Rank.FIX if grave else Rank.CONSIDER,
-                f"{spec.name} make one sump stand {{apart:length}} higher than the other, {{left:length}} under its rim."
-                if spec.count > 1
-                else f"{spec.name} makes one sump stand {{apart:length}} higher than the other, {{left:length}} under its rim.",
+                (
+                    f"{spec.name} make one sump stand {{apart:length}} higher than the other, {{left:length}} under its"
+                    " rim."
+                    if spec.count > 1
+                    else (
+                        f"{spec.name} makes one sump stand {{apart:length}} higher than the other, {{left:length}}"
+                        " under its rim."
+                    )
+                ),
                 "Another bulkhead side by side, or a wider one, brings them together; area counts less than it seems.",
                 spec.id,
                 {"apart": abs(apart), "left": left},

@@ -14,7 +14,10 @@ def parts(spec: JoinSpec, site: Site, solution: Solution) -> Parts:
     size = pipe_size(spec.pipe)
     hole = bulkhead_for(size)
     each = 2 if spec.style == "level" else 1
-    saw = f"hole {hole.hole_min * 1000:.0f} to {hole.hole_max * 1000:.0f} mm, saw {hole.saw * 1000:.0f} mm; measure your own"
+    saw = (
+        f"hole {hole.hole_min * 1000:.0f} to {hole.hole_max * 1000:.0f} mm, saw {hole.saw * 1000:.0f} mm; measure"
+        " your own"
+    )
     found = [
         Part(
             f"{spec.id}.bulkhead",

@@ -155,9 +155,9 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
             "Why these shares",
             total,
             "flow",
-            "Heads at every tee and flows in every piece are balanced together: what leaves a tee is what came, and each way "
-            "from the pump to a tank spends the same head. The near and the low tank find the easy way unless their valves "
-            "are turned. " + ("The pump's curve is a guess from its box." if guess else ""),
+            "Heads at every tee and flows in every piece are balanced together: what leaves a tee is what came, and"
+            " each way from the pump to a tank spends the same head. The near and the low tank find the easy way unless"
+            " their valves are turned. " + ("The pump's curve is a guess from its box." if guess else ""),
             "gradient method of Todini and Pilati 1988; Darcy–Weisbach with Colebrook; valve by Weisbach's values",
             "±15 % with box numbers; a valve's angle is worth ±30 % of its loss",
         ),

@@ -221,8 +221,8 @@ def cross_siphon(manifold: Manifold, site: Site, study: Study) -> Iterable[Findi
         "cross-siphon",
         Rank.FIX,
         f"{many} under water without an air hole at the surface: a leaking check valve takes {{lost:volume}} down.",
-        "The rows are joined by the manifold: when the pump stops, high tanks also run through it into low ones, valve or "
-        "no valve, until air gets in.",
+        "The rows are joined by the manifold: when the pump stops, high tanks also run through it into low ones, valve"
+        " or no valve, until air gets in.",
         manifold.id,
         {"lost": lost},
         "Drill air holes",

@@ -84,8 +84,8 @@ def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
                 "exit-narrow",
                 Rank.FIX,
                 "Its exit of {exit:fine_length} does not pass what is {passes:fine_length} thick.",
-                "Airline or cable leaves at the back; a pinched airline starves the lift, a pinched cable is dangerous. A plug does not pass a hole: cut a slot "
-                "from the edge.",
+                "Airline or cable leaves at the back; a pinched airline starves the lift, a pinched cable is dangerous."
+                " A plug does not pass a hole: cut a slot from the edge.",
                 spec.id,
                 {"exit": spec.exit, "passes": spec.passes},
                 "Wider exit",
@@ -128,8 +128,8 @@ def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
                 "shell-unsafe",
                 Rank.STOP if spec.shell == "metal" else Rank.FIX,
                 "Its shell is metal." if spec.shell == "metal" else "Nobody knows what its shell is made of.",
-                "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take fired clay, stone or "
-                "food-safe plastic.",
+                "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take"
+                " fired clay, stone or food-safe plastic.",
                 spec.id,
             )
         )

@@ -155,8 +155,8 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
                 if emergency
                 else "All pipes with the box filled to your margin under the tank's rim"
             )
-            + ": the fall pays for entrance, pipe, bends and exit once the mouth is drowned; before that the mouth itself "
-            "is the limit, first as a round weir, then as an orifice.",
+            + ": the fall pays for entrance, pipe, bends and exit once the mouth is drowned; before that the mouth"
+            " itself is the limit, first as a round weir, then as an orifice.",
             "energy from level to level; Darcy–Weisbach",
             "±15 %",
         ),

@@ -82,8 +82,8 @@ def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
             "drain-blocked",
             Rank.STOP,
             "With the drain blocked the pump puts {spilled:volume} over the tank's rim.",
-            "The pump keeps pumping. Either the tank can hold the whole pump chamber above its weir, or an emergency drain "
-            "takes the full flow.",
+            "The pump keeps pumping. Either the tank can hold the whole pump chamber above its weir, or an emergency"
+            " drain takes the full flow.",
             f"{over.id}.drains",
             values,
             action if edit else "",
@@ -95,7 +95,8 @@ def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
         yield Finding(
             "drain-blocked",
             Rank.FIX,
-            "With the drain blocked the tank rises to {left:length} under its rim before the emergency takes {flow:flow}.",
+            "With the drain blocked the tank rises to {left:length} under its rim before the emergency takes"
+            " {flow:flow}.",
             "Leave 10 mm for waves.",
             f"{over.id}.drains",
             values,
@@ -224,8 +225,8 @@ def _siphon(over: Overflow, site: Site, study: Study, index: int, total: float, 
         "siphon-gulps",
         Rank.FIX if quiet else Rank.CONSIDER,
         "The siphon does not stay full: it is {mode} at {flow:flow}.".replace("{mode}", s.mode),
-        "A siphon that could carry more than the pump gives draws its box down and gulps air. Trim its valve until the open "
-        "channel takes a trickle.",
+        "A siphon that could carry more than the pump gives draws its box down and gulps air. Trim its valve until the"
+        " open channel takes a trickle.",
         f"{over.id}.drains",
         {"flow": s.flow},
         "Trim siphon" if edit else "",

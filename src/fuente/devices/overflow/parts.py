@@ -120,7 +120,10 @@ def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
                 )
             )
     cautions = (
-        "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered glass.",
+        (
+            "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered"
+            " glass."
+        ),
         "Primer and solvent cement: ventilation, gloves, no flame. Dry-fit first; unions where it must come apart.",
     )
     return Parts((wall, side), tuple(found), cautions)

@@ -41,7 +41,8 @@ def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
                 "bed-flooded",
                 Rank.CONSIDER,
                 "{over:flow} runs over the gravel instead of through it.",
-                "Coarser gravel, a wider bed, or less flow. Part of the water going over is no harm to plants, and filters nothing.",
+                "Coarser gravel, a wider bed, or less flow. Part of the water going over is no harm to plants, and"
+                " filters nothing.",
                 spec.id,
                 {"over": over},
                 "Coarser gravel",

@@ -1,4 +1,6 @@
-"""Edits that let a system grow: a hang-on overflow, a sump in front of another, a manifold in place of a return, a top-up."""
+"""Edits that let a system grow: a hang-on overflow, a sump in front of another, a manifold in place of a return, a top-
+up.
+"""
 
 from __future__ import annotations
 

@@ -262,7 +262,9 @@ def _manifold(
 
 @dataclass(frozen=True)
 class Described:
-    """What is said of a rack: its pump and the head in m that it gives at most, its common drain's and its rows' pipe."""
+    """What is said of a rack: its pump and the head in m that it gives at most, its common drain's and its
+    rows' pipe.
+    """
 
     pump: str
     head: float

@@ -1,4 +1,6 @@
-"""A first layout by the trade's rules of thumb: a sump, its drains and its return for a tank, a space and some wishes."""
+"""A first layout by the trade's rules of thumb: a sump, its drains and its return for a tank, a space and
+some wishes.
+"""
 
 from __future__ import annotations
 
@@ -43,7 +45,9 @@ class Wishes:
 
 
 def first_layout(tank: Tank, space: Space, wishes: Wishes) -> tuple[Device, ...]:
-    """The layout by rule of thumb: the tank, an overflow, a sump and a return. Raises FuenteError where nothing fits."""
+    """The layout by rule of thumb: the tank, an overflow, a sump and a return. Raises FuenteError where
+    nothing fits.
+    """
     flow, crest = _flow(tank, space)
     sump = _sump(tank, space, wishes, flow)
     return (tank, _overflow(tank, sump, flow, crest, space.margin), sump, _return(tank, sump, flow, crest))

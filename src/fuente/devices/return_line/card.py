@@ -128,8 +128,8 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
             "Bucket says of the plumbing",
             (1 - 1 / line.correction) * law.pipe.head_loss(flow) if flow else 0.0,
             "head",
-            "Head that dirt or a wrong guess takes besides what the pipe's figures say, from the timed bucket; 0 where none "
-            "was timed.",
+            "Head that dirt or a wrong guess takes besides what the pipe's figures say, from the timed bucket; 0 where"
+            " none was timed.",
             "one multiplier on the pipe's losses",
         ),
         *pump_readings(line.pump, flow, pump_level, pump_floor, price, water),
@@ -164,8 +164,8 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
                 "Why this flow",
                 flow,
                 "flow",
-                "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow with the "
-                "square of the flow. "
+                "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow"
+                " with the square of the flow. "
                 + (
                     "The curve is a parabola through the two box numbers: a guess."
                     if guess

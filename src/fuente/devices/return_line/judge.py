@@ -71,7 +71,8 @@ def _fast(line: ReturnSpec, solution: Solution, path: Path) -> list[Finding]:
                     "outlet-fast",
                     Rank.CONSIDER,
                     f"Water leaves {spec.name.lower()} at {{speed:speed}}.",
-                    "Over 1.5 m/s it is heard, tires fish and blows sand about; a wider outlet, a spray bar, or one outlet more.",
+                    "Over 1.5 m/s it is heard, tires fish and blows sand about; a wider outlet, a spray bar, or one"
+                    " outlet more.",
                     line.id,
                     {"speed": speed},
                     "Wider outlet" if edit else "",
@@ -126,9 +127,9 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
             "no-air-hole",
             Rank.STOP if leak.numbers["spilled"] > 1e-7 else Rank.FIX if short else Rank.CONSIDER,
             f"{outlet.name} {words}: {{back:volume}} would siphon back past a leaking check valve{end}",
-            "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under the "
-            "waterline lets air in once the level falls. The outlet lies {depth:length} under the crest. Keep the valve as "
-            "the second line. Try the hole wet.",
+            "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under"
+            " the waterline lets air in once the level falls. The outlet lies {depth:length} under the crest. Keep the"
+            " valve as the second line. Try the hole wet.",
             line.id,
             values,
             "Add air hole" if outlet.hole <= 0 else "Mend air hole",

@@ -39,7 +39,9 @@ def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) 
 
 
 def outlet_k(outlet: OutletSpec) -> float:
-    """Loss of one outlet branch on its own bore: into the branch, an elbow down, exit or spray bar; and its pipe's friction."""
+    """Loss of one outlet branch on its own bore: into the branch, an elbow down, exit or spray bar; and its pipe's
+    friction.
+    """
     size = pipe_size(outlet.pipe)
     end = 1.0 if outlet.form == "open" else spray_bar_k(size.bore, outlet.holes, outlet.hole_bore)
     return fitting("tee_branch").k + fitting("elbow").k + end + 0.02 * 0.3 / size.bore

@@ -55,5 +55,8 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
                 {"l": max(length, 0.0)},
             )
         )
-    caution = "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician decide."
+    caution = (
+        "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician"
+        " decide."
+    )
     return Parts((), tuple(found), (caution,))

@@ -14,7 +14,9 @@ from fuente.devices.sieve_bed.spec import SieveBed
 
 
 def first(site: Site) -> SieveBed:
-    """A box whose screen lies a hand under the tank's water, fed through a float valve, its pump giving back over the rim."""
+    """A box whose screen lies a hand under the tank's water, fed through a float valve, its pump giving back over the
+    rim.
+    """
     flow = max(site.volume / 3600, 500e-3 / 3600)
     area = 1.5 * flow / (sizing_speed(300e-6) * 0.3 * 0.5)
     width = round(min(max((area / 1.6) ** 0.5, 0.25), 1.0), 2)

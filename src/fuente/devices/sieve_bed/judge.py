@@ -29,7 +29,9 @@ def needed(spec: SieveBed, flow: float) -> float:
 
 
 def sag(spec: SieveBed) -> tuple[float, float]:
-    """Sag in m of the frame's worst tube, and what is allowed: a two-hundredth of its span. Each bar carries its strip."""
+    """Sag in m of the frame's worst tube, and what is allowed: a two-hundredth of its span. Each bar
+    carries its strip.
+    """
     strip = spec.length / (spec.bars + 1)
     return tube_sag(spec.load * GRAVITY * strip, spec.width, spec.tube, spec.wall), spec.width / 200
 
@@ -66,7 +68,8 @@ def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
                 "screen-small",
                 Rank.FIX,
                 "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
-                "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your own screen.",
+                "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your"
+                " own screen.",
                 spec.id,
                 {"have": spec.area, "want": want, "flow": flow + spec.spare},
                 "Longer screen" if longer <= 6 else "",
@@ -95,7 +98,8 @@ def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
                 "frame-sags",
                 Rank.FIX,
                 "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
-                "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an estimate for planning.",
+                "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an"
+                " estimate for planning.",
                 spec.id,
                 {"sag": bends, "span": spec.width, "allowed": allowed},
                 "More bars",
@@ -116,15 +120,17 @@ def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
                 spec.id,
                 {},
                 "Fit a float valve" if spec.feed.way == "level" else "",
-                Edit(
-                    "Fit float valve",
-                    (
-                        Change((*path, "feed", "way"), "float"),
-                        Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2)),
-                    ),
-                )
-                if spec.feed.way == "level"
-                else None,
+                (
+                    Edit(
+                        "Fit float valve",
+                        (
+                            Change((*path, "feed", "way"), "float"),
+                            Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2)),
+                        ),
+                    )
+                    if spec.feed.way == "level"
+                    else None
+                ),
             )
         )
     return tuple(found)

@@ -24,7 +24,9 @@ def ids(spec: SieveBed) -> tuple[str, str]:
 
 
 def sizing_speed(aperture: float) -> float:
-    """Speed in m/s through clean openings that a screen is sized for; no published value: try a bucket on your own piece."""
+    """Speed in m/s through clean openings that a screen is sized for; no published value: try a bucket on your own
+    piece.
+    """
     return min(SLOT * aperture, FASTEST)
 
 

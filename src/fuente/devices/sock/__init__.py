@@ -16,7 +16,9 @@ from fuente.devices.sock.spec import SockStage
 
 
 def first(site: Site) -> SockStage:
-    """A pump lifts water into socks over the rim, from where it falls back; led from an overflow, it goes on its way."""
+    """A pump lifts water into socks over the rim, from where it falls back; led from an overflow, it goes
+    on its way.
+    """
     flow = max(2 * site.volume / 3600, 300e-3 / 3600)
     count = min(max(math.ceil(flow / EACH - 0.2), 1), 8)
     stand = round(site.tank.rim + 0.04, 2)

@@ -47,7 +47,8 @@ def card(spec: SockStage, site: Site, study: Study, solution: Solution) -> tuple
                 "Why this level",
                 drop,
                 "length",
-                "The felt takes as much head as pushes the flow through; as it clogs the water in the sock rises to the plate.",
+                "The felt takes as much head as pushes the flow through; as it clogs the water in the sock rises to the"
+                " plate.",
                 "capillaries by the rating",
                 "±50 %",
             ),

@@ -51,7 +51,8 @@ def card(spec: Sponge, site: Site, study: Study, solution: Solution) -> tuple[St
                 "Why this flow",
                 flow_of(spec, solution),
                 "flow",
-                "Bubbles make the water in the tube light; the tank's water pushes it up until tube and block take all of that head.",
+                "Bubbles make the water in the tube light; the tank's water pushes it up until tube and block take all"
+                " of that head.",
                 "Stenning and Martin 1968; Darcy–Forchheimer",
                 "±25 %",
             ),

@@ -51,7 +51,8 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
                 "face-fast",
                 Rank.CONSIDER,
                 "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
-                "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or less air.",
+                "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or"
+                " less air.",
                 spec.id,
                 {"speed": speed},
                 "Larger block",

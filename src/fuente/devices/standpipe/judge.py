@@ -27,7 +27,8 @@ def noise(spec: StandpipeSpec, site: Site, study: Study) -> Iterable[Finding]:
             "drain-gulps" if gulps else "drain-heard",
             Rank.FIX if gulps else Rank.CONSIDER,
             f"The drain of {tank.name} " + ("gulps at {flow:flow}." if gulps else "is heard at {flow:flow}."),
-            "Quiet means an open channel under half of what it can carry: here {limit:flow}. Less flow or a wider pipe.",
+            "Quiet means an open channel under half of what it can carry: here {limit:flow}. Less flow or a wider"
+            " pipe.",
             spec.tank,
             {"flow": run.flow, "limit": run.open_capacity / 2},
             "Wider drain" if edit else "",
@@ -62,8 +63,8 @@ def blocked_drain(spec: StandpipeSpec, site: Site, study: Study) -> Iterable[Fin
         "tank-drain-blocked",
         Rank.FIX,
         f"If the drain of {name} blocks, {{spilled:volume}} goes over its rim.",
-        "Leaves or a snail suffice. The pump sends that tank all that the pump chamber can spare. A second, dry drain in every "
-        "tank, a little higher and into the same common drain, is the passive way out.",
+        "Leaves or a snail suffice. The pump sends that tank all that the pump chamber can spare. A second, dry drain"
+        " in every tank, a little higher and into the same common drain, is the passive way out.",
         study.most_exposed(),
         {"spilled": spilled},
         "Fit second drains" if edit else "",

@@ -28,7 +28,8 @@ def law_of(spec: StandpipeSpec, tank: Basin, release: float, water: Water) -> St
     mouth = tank.floor + spec.mouth
     if mouth - release < 0.03:
         raise SpecError(
-            f"The drain of {tank.name} has its mouth {1000 * (mouth - release):.0f} mm above its end; water needs a fall."
+            f"The drain of {tank.name} has its mouth {1000 * (mouth - release):.0f} mm above its end; water needs a"
+            " fall."
         )
     size = pipe_size(spec.pipe)
     entrance = fitting("strainer" if spec.strainer else "entrance_reentrant").k

@@ -9,7 +9,10 @@ from fuente.devices.standpipe.network import end_of
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution
 
-CAUTION = "Glass drilling: goggles, gloves, water on the bit; tempered glass shatters. A hole keeps its own width from every edge."
+CAUTION = (
+    "Glass drilling: goggles, gloves, water on the bit; tempered glass shatters. A hole keeps its own width from every"
+    " edge."
+)
 
 
 def parts(spec: StandpipeSpec, site: Site, solution: Solution) -> Parts:
@@ -19,7 +22,10 @@ def parts(spec: StandpipeSpec, site: Site, solution: Solution) -> Parts:
     hole = bulkhead_for(size)
     fall = max(tank.floor + spec.mouth - release, 0.0)
     note = f"drain of {tank.name}"
-    saw = f"hole {hole.hole_min * 1000:.0f} to {hole.hole_max * 1000:.0f} mm, saw {hole.saw * 1000:.0f} mm; measure your own"
+    saw = (
+        f"hole {hole.hole_min * 1000:.0f} to {hole.hole_max * 1000:.0f} mm, saw {hole.saw * 1000:.0f} mm; measure"
+        " your own"
+    )
     found = [
         Part(f"{spec.id}.bulkhead", f"Bulkhead, {hole.size}", 1, "piece", "Fittings", "", f"{note}; {saw}"),
         Part(f"{spec.id}.pipe", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:run}", note, {"l": fall + spec.run}),

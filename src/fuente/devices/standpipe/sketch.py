@@ -18,7 +18,9 @@ def foot(tank: Basin, offset: float) -> float:
 
 
 def sketch(spec: StandpipeSpec, site: Site, look: Look) -> Drawing:
-    """What stands in its tank, and behind everything the pipe down past the tanks below; pipes of other rows stand apart."""
+    """What stands in its tank, and behind everything the pipe down past the tanks below; pipes of other rows stand
+    apart.
+    """
     tank, solution, path = site.tank, look.solution, spec.path
     offset, end = tank.offset, end_of(spec, site)
     rows = sorted({t.stand for t in site.homes.values()})

@@ -57,7 +57,8 @@ def judge(spec: Steriliser, site: Site, study: Study) -> tuple[Finding, ...]:
                 "dose-low",
                 Rank.FIX,
                 "Water gets {dose:number} J/m² of ultraviolet: too little even for green water.",
-                "150 clear green water, 450 are what most germs want. Slower water, or a stronger lamp. A factor of two.",
+                "150 clear green water, 450 are what most germs want. Slower water, or a stronger lamp. A factor of"
+                " two.",
                 spec.id,
                 {"dose": given},
                 "Slow the pump",

@@ -277,8 +277,8 @@ def _why(chamber: Chamber, solution: Solution, cells: tuple[str, ...]) -> Readin
             "Why this level",
             depth,
             "length",
-            "You marked it: the running level here says how much water the system holds. Everything upstream stands at its "
-            "crest, so evaporation shows only here, and what comes down in a power cut arrives here.",
+            "You marked it: the running level here says how much water the system holds. Everything upstream stands at"
+            " its crest, so evaporation shows only here, and what comes down in a power cut arrives here.",
             "your mark",
             "exact",
         )
@@ -287,8 +287,8 @@ def _why(chamber: Chamber, solution: Solution, cells: tuple[str, ...]) -> Readin
             "Why this drop",
             solution.level[cells[0]] - solution.level[cells[-1]],
             "length",
-            "Water pushes through pores: head = thickness · (μv/K + ρCv²), with the wetted face as its area and the loss "
-            "multiplied by the dirt you set. Behind it the level is the next crest plus its sheet.",
+            "Water pushes through pores: head = thickness · (μv/K + ρCv²), with the wetted face as its area and the"
+            " loss multiplied by the dirt you set. Behind it the level is the next crest plus its sheet.",
             "Darcy–Forchheimer; typical permeability of open foam and felt",
             "±30 % clean; dirt is what you measure",
         )
@@ -296,8 +296,8 @@ def _why(chamber: Chamber, solution: Solution, cells: tuple[str, ...]) -> Readin
         "Why this level",
         depth,
         "length",
-        "The exit's crest plus the sheet that this flow needs over it; the next chamber's water, where it stands above the "
-        "crest, holds it higher.",
+        "The exit's crest plus the sheet that this flow needs over it; the next chamber's water, where it stands above"
+        " the crest, holds it higher.",
         "Kindsvater and Carter 1957; Villemonte 1947; sluice 0.65 under gaps",
         "±1 mm in a thin sheet",
     )

@@ -23,7 +23,8 @@ def socks_fit(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
                     Finding(
                         "socks-fit",
                         Rank.FIX,
-                        "The sock plate is {width:length} × {across:length}; the rings want {ring:length} × {deep:length}.",
+                        "The sock plate is {width:length} × {across:length}; the rings want {ring:length} ×"
+                        " {deep:length}.",
                         "Each ring needs its diameter and 12 mm of plate around it.",
                         f"{sump.id}.{chamber.id}",
                         {"width": width, "across": sump.inner_width, "ring": ring, "deep": deep},

@@ -91,7 +91,8 @@ def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "baffle",
                 Rank.FIX,
-                f"The baffle after {chamber.title.lower()} is {{now:length}} thick and wants {{need:length}} with one side empty.",
+                f"The baffle after {chamber.title.lower()} is {{now:length}} thick and wants {{need:length}} with one"
+                " side empty.",
                 "While you clean one chamber the next one pushes on it.",
                 f"{sump.id}.{chamber.id}",
                 {"now": chamber.exit.thickness, "need": check.needed},

@@ -146,7 +146,8 @@ def pump_short(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             "pump-starved",
             Rank.FIX,
             "With dirty pads the pump keeps {cover:length} of water over its intake.",
-            "Pads that clog hold their water upstream, and it is missing at the pump. Start higher, or use coarser pads.",
+            "Pads that clog hold their water upstream, and it is missing at the pump. Start higher, or use coarser"
+            " pads.",
             f"{sump.id}.{pump.id}",
             {"cover": max(cover, 0.0)},
             "Raise level",

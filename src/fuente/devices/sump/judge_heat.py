@@ -80,7 +80,8 @@ def stuck(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "heater-stuck",
             Rank.CONSIDER,
-            f"One heater stuck on carries the water to {{hot:temperature}}; you keep {{target:temperature}}, {count} fitted.",
+            f"One heater stuck on carries the water to {{hot:temperature}}; you keep {{target:temperature}}, {count}"
+            " fitted.",
             "More and smaller heaters fail softer. Estimate from glass and surface, ±30 %.",
             owner,
             {"hot": hot, "target": target},

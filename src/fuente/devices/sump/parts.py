@@ -47,15 +47,18 @@ def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
         panels += _baffles(sump, chamber)
         things += _contents(sump, chamber, site.space.lift)
     cautions = [
-        "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges. Tempered glass "
-        "shatters when drilled.",
+        (
+            "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges."
+            " Tempered glass shatters when drilled."
+        ),
         "Silicone and solvents: ventilation, gloves, no flame. Let every joint cure fully before water.",
         "Lifting: wet media and glass; two people above about 20 kg.",
         "Structural results are estimates for planning, not an engineer's certificate.",
     ]
     if any(c.heaters for c in sump.chambers):
         cautions.append(
-            "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician decide."
+            "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician"
+            " decide."
         )
     return Parts(_named(sump, site, tuple(panels)), tuple(things), tuple(cautions))
 
@@ -68,7 +71,9 @@ def _named(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> tuple[Panel, ..
 
 
 def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
-    """The end panels with the holes of the lines that join it to others; a drilled end is ordered apart from the other."""
+    """The end panels with the holes of the lines that join it to others; a drilled end is ordered apart
+    from the other.
+    """
     holes: dict[str, list[tuple[float, float, float, str]]] = {}
     for device in site.devices.values():
         for side, height, saw, count in device.drills(site, sump.id):

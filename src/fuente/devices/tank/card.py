@@ -47,8 +47,8 @@ _DRAINED = (
     "The water stands at the overflow's crest plus what the weir needs at this flow."
 )
 _UNDRAINED = (
-    "Inside length × width times the water's depth, less gravel, rock and what filters in it fill. Nothing drains it: the water "
-    "stands where you say."
+    "Inside length × width times the water's depth, less gravel, rock and what filters in it fill. Nothing drains it:"
+    " the water stands where you say."
 )
 
 

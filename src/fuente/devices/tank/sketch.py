@@ -11,7 +11,9 @@ from fuente.network.model import Solution
 def section(
     tank: Tank, solution: Solution, water_from: float, water_to: float, free: tuple[float, float] | None = None
 ) -> Drawing:
-    """Walls, water between x = water_from and water_to (m inside), and its depth; its sizes stand where it is ``free``."""
+    """Walls, water between x = water_from and water_to (m inside), and its depth; its sizes stand where it
+    is ``free``.
+    """
     x0, x1 = 0.0, tank.length * 1000
     base, floor, rim = tank.stand * 1000, tank.floor * 1000, tank.rim * 1000
     t = tank.thickness * 1000

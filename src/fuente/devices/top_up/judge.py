@@ -20,7 +20,8 @@ def judge(spec: TopUp, site: Site, study: Study) -> tuple[Finding, ...]:
                 "top-up-stuck",
                 Rank.FIX,
                 "A float stuck open lets {v:volume} in; the system takes {room:volume} before it spills.",
-                "Floats stick on snails and lime. A reservoir that holds no more than the sump can take cannot flood you.",
+                "Floats stick on snails and lime. A reservoir that holds no more than the sump can take cannot flood"
+                " you.",
                 spec.id,
                 {"v": spec.volume, "room": room},
                 "Smaller reservoir" if edit else "",
@@ -35,8 +36,8 @@ def judge(spec: TopUp, site: Site, study: Study) -> tuple[Finding, ...]:
                 "top-up-mains",
                 Rank.STOP,
                 "A float on the mains that sticks open fills {flow:flow} for as long as nobody looks.",
-                "The mains never run dry. Fit an overflow to waste, or a reservoir in between; backflow protection by local "
-                "code, by a licensed plumber.",
+                "The mains never run dry. Fit an overflow to waste, or a reservoir in between; backflow protection by"
+                " local code, by a licensed plumber.",
                 spec.id,
                 {"flow": spec.most},
                 "Fit overflow",

@@ -59,7 +59,8 @@ def card(spec: TrickleTower, site: Site, study: Study, solution: Solution) -> tu
                 "Why this wetting",
                 wet,
                 "slow_speed",
-                "Flow by its plan. Air is what makes it strong: the film takes its oxygen from it, and carbon dioxide leaves.",
+                "Flow by its plan. Air is what makes it strong: the film takes its oxygen from it, and carbon dioxide"
+                " leaves.",
                 "holes C = 0.62; usual range of packings",
                 "±20 %",
             ),

@@ -74,7 +74,8 @@ def judge(spec: TrickleTower, site: Site, study: Study) -> tuple[Finding, ...]:
                 "tray-over",
                 Rank.FIX,
                 "{over:flow} runs over the tray's edge instead of through its holes.",
-                "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog, so leave some to spare.",
+                "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog,"
+                " so leave some to spare.",
                 spec.id,
                 {"over": over},
                 "More holes",

@@ -13,7 +13,9 @@ SLOW = 0.15e-3  # m/s through the gravel under which its depth gets little oxyge
 
 
 def surface(spec: UnderGravel, schools: Schools) -> float:
-    """Living surface in m²: spheres of the grain's size, 6·(1 − void)/d, of which dirt and contacts leave about half."""
+    """Living surface in m²: spheres of the grain's size, 6·(1 − void)/d, of which dirt and contacts leave
+    about half.
+    """
     return 0.5 * spec.bed * 6 * (1 - spec.void) / spec.grain
 
 
@@ -36,7 +38,8 @@ def judge(spec: UnderGravel, site: Site, study: Study) -> tuple[Finding, ...]:
                 "diggers",
                 Rank.FIX,
                 f"Someone who digs lives in {site.tank.name}: under-gravel plates do not stand that.",
-                "A bared plate lets all water pass at that place. Take another kind of filter, or lay a mesh half way up the gravel.",
+                "A bared plate lets all water pass at that place. Take another kind of filter, or lay a mesh half way"
+                " up the gravel.",
                 spec.id,
             )
         )
