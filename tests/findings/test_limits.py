@@ -22,6 +22,7 @@ from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
 from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.findings import findings
@@ -91,6 +92,14 @@ def one_warmth() -> System:
     """The back room with all its tanks at 22 °C."""
     room = back_room()
     return apply(room, Edit("", tuple(Change((*t.path, "temperature"), 22.0) for t in room.tanks)))
+
+
+def evenly_blown() -> System:
+    """The nursery with its air valves set."""
+    room = nursery()
+    found = next(f for f in findings(Analysis(room)) if f.code == "air-uneven")
+    assert found.edit is not None
+    return apply(room, found.edit)
 
 
 IT = ("devices", "it")
@@ -556,6 +565,48 @@ CASES = [
         less("high", "low"),
         1.5,
     ),
+    Case("socks-fit", FIX, reading_room, (*SUMP, "chambers", 0, "width"), 0.1121, 0.1118, ratio("width", "ring"), 1.0),
+    Case("drain-heard", FIX, reading_room, RETURN_PUMP, 7460.0 * LPH, 7495.0 * LPH, ratio("flow", "limit"), 1.0),
+    Case(
+        "header-heard",
+        CONSIDER,
+        back_room,
+        ("devices", "rack-manifold", "feeders", 0, "pump", "max_flow"),
+        11700.0 * LPH,
+        11780.0 * LPH,
+        ratio("flow", "half"),
+        1.0,
+    ),
+    Case(
+        "settles-little",
+        CONSIDER,
+        lone("drum_train", LOW),
+        (*IT, "drain", "pump", "max_flow"),
+        137.5 * LPH,
+        138.4 * LPH,
+        value("share"),
+        1.0,
+    ),
+    Case(
+        "air-uneven",
+        FIX,
+        evenly_blown,
+        ("devices", "air", "drops", 3, "opening"),
+        0.0648,
+        0.0636,
+        ratio("least", "want"),
+        0.6,
+    ),
+    Case(
+        "air-one-open",
+        CONSIDER,
+        evenly_blown,
+        ("devices", "air", "pump", "max_flow"),
+        0.0001160,
+        0.0001147,
+        value("lost"),
+        0.5,
+    ),
 ]
 
 
@@ -591,3 +642,34 @@ def test_its_button_mends_it_and_breaks_nothing(case):
     assert (case.code, finding.owner) not in {(f.code, f.owner) for f in after}, finding.edit.name
     known = {(f.code, f.owner) for f in before}
     assert {(f.code, f.owner) for f in after if f.rank is STOP} <= known, finding.edit.name
+
+
+def hung(**own) -> Callable[[], System]:
+    """The reading room on a hang-on overflow."""
+    box = HangOn(id="hung", tank="tank", into="sump", crest=0.49, tube="32-pn10", **own)
+    return changed(reading_room, (("devices", "overflow"), None), (("devices", "hung"), box))
+
+
+# code, rank, a design of which it is said, and one of which it is not
+SAID = [
+    ("shell-unsafe", STOP, lone("ornament", shell="metal"), lone("ornament")),
+    ("shell-unsafe", FIX, lone("ornament", shell="unknown"), lone("ornament")),
+    ("ornament-high", CONSIDER, lone("ornament", height=0.6), lone("ornament")),
+    (
+        "fine-on-top",
+        CONSIDER,
+        lone("canister", layers=[{"medium": "ring", "share": 0.3}, {"medium": "foam", "ppi": 45, "share": 0.2}]),
+        lone("canister", layers=[{"medium": "ring", "share": 0.3}, {"medium": "foam", "ppi": 20, "share": 0.2}]),
+    ),
+    ("screen-drowned", FIX, lone("sieve_bed", LOW, feed={"way": "level"}), lone("sieve_bed", LOW)),
+    ("air-idle", FIX, changed(nursery, (("devices", "air", "drops"), ())), nursery),
+    ("no-flow", STOP, changed(reading_room, (("devices", "return", "pump", "max_head"), 0.5)), reading_room),
+    ("one-tube", CONSIDER, hung(tubes=1), hung(tubes=2)),
+    ("siphon-breaks", STOP, hung(tubes=2, tube_end=0.05, stand=0.05), hung(tubes=2, tube_end=0.12, stand=0.05)),
+]
+
+
+@pytest.mark.parametrize(("code", "rank", "wrong", "right"), SAID, ids=[f"{c[0]}, {c[1].name}" for c in SAID])
+def test_what_is_said_of_one_design_is_not_said_of_another(code, rank, wrong, right):
+    assert [f.rank for f in findings(Analysis(wrong())) if f.code == code] == [rank]
+    assert code not in {f.code for f in findings(Analysis(right()))}
