@@ -20,6 +20,7 @@ from fuente.document.journal import Journal
 from fuente.document.system import apply, set_value
 from fuente.ui import settings
 from fuente.ui.help import HelpDialog
+from fuente.ui.stages import STAGES
 
 
 def test_save_as_autosave_and_recent(window, tmp_path, monkeypatch, qtbot):
@@ -177,6 +178,14 @@ def test_keys_are_listed(window, qtbot):
     QTest.keyClick(window, Qt.Key.Key_F1)
     dialog = window._palette
     assert isinstance(dialog, HelpDialog)
+    words = {label.text() for label in dialog.findChildren(QLabel)}
+    for number, stage in enumerate(STAGES.values(), 1):  # bar, keys, pages and help are of one table
+        title = stage.title.replace("&&", "&")
+        assert any(w.startswith(f"{title}: ") for w in words)
+        assert f"Ctrl {number}" in words
+        window.show_stage(stage.key)
+        assert type(window.page(stage.key)).__name__ == stage.page
+        assert window.bar.stages[stage.key].isChecked()
     words = " ".join(label.text() for label in dialog.findChildren(QLabel))
     assert "Ctrl K" in words
     assert "Power cut" in words or "power cut" in words

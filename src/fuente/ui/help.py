@@ -5,7 +5,9 @@ from __future__ import annotations
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
 
+from fuente.study.situations import TITLES
 from fuente.ui import theme
+from fuente.ui.stages import STAGES
 
 SHORTCUTS = (
     (
@@ -24,10 +26,13 @@ SHORTCUTS = (
     (
         "Stages",
         (
-            ("Ctrl 1, 2, 3, 4", "Brief, Water path, Build, Wet test"),
+            *(
+                (f"Ctrl {n}", f"{stage.title.replace('&&', '&')}: {stage.said}")
+                for n, stage in enumerate(STAGES.values(), 1)
+            ),
             ("Space in the wet test", "Play, pause"),
             ("Alt ←, Alt →", "The station before, the next one"),
-            ("Ctrl Alt 1 … 7", "Running, power cut and the other situations"),
+            (f"Ctrl Alt 1 … {min(len(TITLES), 9)}", "Running, power cut and the other situations"),
         ),
     ),
     (

@@ -7,15 +7,8 @@ from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from fuente.ui import theme
 from fuente.ui.elided import ElidedLabel
+from fuente.ui.stages import STAGES
 from fuente.units import UnitSystem
-
-STAGES = (
-    ("brief", "Brief"),
-    ("water", "Water path"),
-    ("media", "Media && load"),
-    ("build", "Build"),
-    ("wet", "Wet test"),
-)
 
 
 class TopBar(QWidget):
@@ -45,8 +38,8 @@ class TopBar(QWidget):
         self.group = QButtonGroup(self)
         self.group.setExclusive(True)
         self.stages: dict[str, QPushButton] = {}
-        for key, name in STAGES:
-            button = QPushButton(name)
+        for key, stage in STAGES.items():
+            button = QPushButton(stage.title)
             button.setObjectName("stage")
             button.setCheckable(True)
             button.clicked.connect(lambda _=False, k=key: self.stage_chosen.emit(k))

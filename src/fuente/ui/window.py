@@ -27,8 +27,9 @@ from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
+from fuente.ui.stages import STAGES
 from fuente.ui.start_page import StartPage
-from fuente.ui.topbar import STAGES, TopBar
+from fuente.ui.topbar import TopBar
 from fuente.ui.water_path import WaterPath
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem
@@ -109,8 +110,8 @@ class MainWindow(QMainWindow):
         self._add(edit, "Add a filter…", "Ctrl+Shift+F", self.open_gallery)
         self._add(edit, "Put up a rack…", "Ctrl+R", self.enter_rack)
         view = bar.addMenu("&View")
-        for number, (key, name) in enumerate(STAGES, 1):
-            self._add(view, name, f"Ctrl+{number}", lambda k=key: self.show_stage(k))
+        for number, (key, stage) in enumerate(STAGES.items(), 1):
+            self._add(view, stage.title, f"Ctrl+{number}", lambda k=key: self.show_stage(k))
         view.addSeparator()
         self._add(view, "Station before", "Alt+Left", lambda: self._walk(-1))
         self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
@@ -142,27 +143,12 @@ class MainWindow(QMainWindow):
         """A stage's page, made when it is first shown."""
         assert self.workspace is not None
         if key not in self._pages:
-            if key == "brief":
-                from fuente.ui.brief import BriefPage
-
-                made: QWidget = BriefPage(self.workspace)
-                made.layout_taken.connect(lambda: self.show_stage("water"))  # type: ignore[attr-defined]
-                made.gallery_wanted.connect(self.open_gallery)  # type: ignore[attr-defined]
-            elif key == "build":
-                from fuente.ui.build import BuildPage
-
-                made = BuildPage(self.workspace)
-            elif key == "media":
-                from fuente.ui.media_page import MediaPage
-
-                made = MediaPage(self.workspace)
-            elif key == "wet":
-                from fuente.ui.wet_page import WetPage
-
-                made = WetPage(self.workspace)
-            else:
-                made = WaterPath(self.workspace)
+            stage = STAGES[key]
+            made = stage.made(self.workspace)
+            if stage.gallery:
                 made.gallery_wanted.connect(self.open_gallery)
+            if stage.layouts:
+                made.layout_taken.connect(lambda: self.show_stage("water"))
             self._pages[key] = made
             self.stack.addWidget(made)
         return self._pages[key]
