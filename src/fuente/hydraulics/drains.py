@@ -18,6 +18,11 @@ def open_channel_capacity(bore: float, fill: float = OPEN_CHANNEL_FILL) -> float
 
     bore m; fill, the share of the bore's area that water takes (0 to 7/24). Q = 27.8·r^(5/3)·D^(8/3) in US gpm and
     inches, Wyly and Eaton 1961; ±15 %.
+
+    A bore of one inch: 27.8 · (7/24)^(5/3) = 3.57 US gpm.
+
+    >>> round(open_channel_capacity(0.0254) * 15850.323, 2)
+    3.57
     """
     flow: float = 27.8 * fill ** (5 / 3) * (bore / 0.0254) ** (8 / 3) * _GPM
     return flow

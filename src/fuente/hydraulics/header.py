@@ -11,6 +11,11 @@ def pipe_flow(bore: float, slope: float, depth: float, roughness: float = MANNIN
     """Flow in m³/s of a round pipe at a depth in m (0 to its bore) on a slope in m/m, and its derivative by depth.
 
     Manning's equation with the part-full hydraulic radius; ±15 %.
+
+    Half full it carries half of 1/n · A · (D/4)^(2/3) · √S: 3.36 L/s in 100 mm at 1 %.
+
+    >>> round(pipe_flow(0.1, 0.01, 0.05)[0] * 1000, 2)
+    3.36
     """
     x = min(max(depth / bore, 1e-7), 1.0)
     theta = 2 * math.acos(1 - 2 * x)

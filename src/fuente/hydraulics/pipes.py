@@ -27,6 +27,11 @@ def friction_factor(reynolds: float, relative_roughness: float) -> float:
 
     64/Re below 2 000; the exact Colebrook equation (solved after Clamond 2009) above 4 000; between them a smooth
     blend in log Re, so that loss always rises with flow. 2 % in smooth plastic, 15 % in the blend.
+
+    64/Re where it is laminar; 0.0222 on Moody's chart at Re 10⁵ and a roughness of 0.001.
+
+    >>> friction_factor(1000.0, 0.0), round(friction_factor(1e5, 0.001), 4)
+    (0.064, 0.0222)
     """
     if reynolds <= _LAMINAR_END:
         return 64.0 / reynolds if reynolds > _SMALL else math.inf

@@ -35,7 +35,13 @@ def live_weight(length: float) -> float:
 
 
 def ammonia_made(feed: float, protein: float) -> float:
-    """Total ammonia nitrogen in kg/s from feed in kg/s with a share of protein. ±20 %."""
+    """Total ammonia nitrogen in kg/s from feed in kg/s with a share of protein. ±20 %.
+
+    Nine parts in a hundred of protein: 1 g of feed with 45 % makes 41 mg of nitrogen.
+
+    >>> round(ammonia_made(1.0, 0.45), 3)
+    0.041
+    """
     return feed * protein * NITROGEN_OF_PROTEIN
 
 
