@@ -15,7 +15,7 @@ def window(qtbot, qapp, demo):
     """The main window at 1280 × 800 with the demo in the Water path."""
     from fuente.ui.window import MainWindow
 
-    if theme.current() is not theme.LIGHT or theme.scale() != 1.0:
+    if not qapp.styleSheet() or theme.current() is not theme.LIGHT or theme.scale() != 1.0:
         theme.load_fonts()
         theme.apply(qapp, "light", 1.0)
     qapp.setProperty("still", True)  # levels stand at once; test_motion lets them slide
