@@ -26,6 +26,15 @@ def own_state(tmp_path, monkeypatch):
     monkeypatch.setenv("FUENTE_STATE", str(tmp_path / "state"))
 
 
+@pytest.fixture(scope="session")
+def qapp(qapp):
+    """The application with its type: Qt keeps what it fell back on for good once a word was measured without."""
+    from fuente.ui import theme
+
+    theme.load_fonts()
+    return qapp
+
+
 @pytest.fixture
 def demo() -> System:
     """The reading-room tank."""

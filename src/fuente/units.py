@@ -66,6 +66,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("energy", "J", ("kWh", 3.6e6, 0), ("kWh", 3.6e6, 0), "300 kWh"),
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
+        Quantity("light_mass", "kg", ("g", 1e-3, 0), ("oz", 0.45359237 / 16, 1), "300 g or 10 oz"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
         Quantity("air_pressure", "Pa", ("kPa", 1e3, 1), ("psi", 6894.757293168, 2), "20 kPa or 3 psi"),
         Quantity("air_flow", "m ** 3 / s", ("L/min", 1e-3 / 60, 1), ("L/min", 1e-3 / 60, 1), "4 L/min"),
@@ -102,6 +103,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "power": ("W", "W"),
     "energy": ("kWh", "kWh"),
     "mass": ("kg", "lb"),
+    "light_mass": ("g", "oz"),
     "pressure": ("MPa", "psi"),
     "air_pressure": ("kPa", "psi"),
     "air_flow": ("L/min", "L/min"),
@@ -133,6 +135,7 @@ kilogram = [mass] = kg
 gram = 1e-3 * kilogram = g
 milligram = 1e-6 * kilogram = mg
 pound = 0.45359237 * kilogram = lb = lbs
+ounce = pound / 16 = oz
 radian = []
 degree = 3.141592653589793 / 180 * radian = deg = °
 percent = 0.01 = %
@@ -329,7 +332,7 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
 
 
 def _words(quantity: str) -> str:
-    return {"fine_length": "length", "run": "length", "per_hour": "turnover", "days": "time"}.get(
+    return {"fine_length": "length", "run": "length", "light_mass": "mass", "per_hour": "turnover", "days": "time"}.get(
         quantity, quantity.replace("_", " ")
     )
 

@@ -27,7 +27,8 @@ from fuente.study.filters import add_filter, first_layouts
 from fuente.study.sites import new_site
 from fuente.study.wet_test import run
 from fuente.units import UnitSystem
-from fuente.workshop.bill import parts
+from fuente.workshop.bill import bill
+from fuente.workshop.words import row
 
 DAY = 86400.0
 SMALL = Tank(length=0.6, width=0.3, height=0.36, thickness=0.006, stand=0.8, feed=1e-3 / DAY)
@@ -76,7 +77,7 @@ def test_a_first_layout_runs_and_needs_no_typing(built, kind, tank):
         assert all(np.isfinite(list(solution.level.values())))
         assert solution.total == pytest.approx(analysis.running.total, rel=1e-9) or name == "evaporated"
     found = findings(analysis)
-    assert not [f.filled(UnitSystem.METRIC) for f in found if f.rank is Rank.STOP]
+    assert not [f.filled(UnitSystem.UnitSystem.METRIC) for f in found if f.rank is Rank.STOP]
     for finding in found:
         for system in UnitSystem:
             assert "{" not in finding.filled(system) + finding.reason(system)
@@ -147,12 +148,13 @@ def test_it_can_be_ordered_built_and_looked_after(built, kind, tank):
     analysis = built[kind, tank]
     spec = analysis.system.filters[0]
     found = kind_of(spec).parts(spec, analysis.sites[spec.id], analysis.running)
-    assert len(found.parts) + len(found.panels) >= 2
-    assert len({p.id for p in found.parts}) == len(found.parts)
-    assert all(p.count > 0 for p in found.parts)
-    whole = parts(analysis)
-    assert {p.name for p in found.parts} <= {p.name for p in whole.parts}
-    powered = any("pump" in p.name.lower() for p in whole.parts)
+    assert len(found.pieces) >= 2
+    assert len({p.id for p in found.pieces}) == len(found.pieces)
+    assert all(p.count > 0 for p in found.pieces)
+    whole = bill(analysis)
+    words = {row(p, UnitSystem.METRIC).what for p in found.others}
+    assert words <= {line.row(UnitSystem.METRIC).what for line in whole.lines}
+    powered = any("pump" in p.id for p in whole.pieces)
     assert not powered or any("drip loop" in c.lower() or "electric" in c.lower() for c in whole.cautions)
     tasks = kind_of(spec).care(spec, analysis.sites[spec.id], analysis.running)
     assert tasks

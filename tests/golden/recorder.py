@@ -31,7 +31,7 @@ from fuente.study.situation import Situation
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run as run_test
 from fuente.units import UnitSystem
-from fuente.workshop.bill import as_csv, parts, tasks
+from fuente.workshop.bill import as_csv, bill, tasks
 
 HERE = Path(__file__).parent
 OLD = HERE.parent / "document" / "data"
@@ -92,8 +92,8 @@ def record(system: System) -> dict[str, Any]:
     found["findings"] = sorted((_finding(system, f) for f in findings(analysis)), key=json.dumps)
     found["stations"] = [_station(system, s, small) for s in stations(analysis, None, system.tanks[-1].id)]
     found["drawings"]["chosen tank"] = _drawn(analysis, analysis.situation("running"), system.tanks[-1].id)
-    found["parts"] = sorted(as_csv(parts(analysis), UnitSystem.METRIC).splitlines())
-    found["parts us"] = sorted(as_csv(parts(analysis), UnitSystem.US).splitlines())
+    found["parts"] = sorted(as_csv(bill(analysis), UnitSystem.METRIC).splitlines())
+    found["parts us"] = sorted(as_csv(bill(analysis), UnitSystem.US).splitlines())
     found["tasks"] = sorted(([t.id, t.name, t.interval, t.why, t.owner] for t in tasks(analysis)), key=str)
     found["faults"] = sorted(k for k in FAULTS if fits(analysis, k) and k not in SINCE)
     for trial in standard_trials(analysis):

@@ -16,7 +16,6 @@ def window(qtbot, qapp, demo):
     from fuente.ui.window import MainWindow
 
     if not qapp.styleSheet() or theme.current() is not theme.LIGHT or theme.scale() != 1.0:
-        theme.load_fonts()
         theme.apply(qapp, "light", 1.0)
     qapp.setProperty("still", True)  # levels stand at once; test_motion lets them slide
     made = MainWindow()

@@ -13,8 +13,9 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
 from fuente.devices import KINDS, register
-from fuente.devices.base import Change, Edit, Finding, Fragment, Part, Parts, Rank, Reading, Station, Task, measured
+from fuente.devices.base import Change, Edit, Finding, Fragment, Rank, Reading, Station, Task, measured
 from fuente.devices.filtering import FilterKind, FilterSpec, choices_of
+from fuente.devices.pieces import Parts, Shelf, tool
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
@@ -25,7 +26,8 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
 from fuente.study.sites import new_site
-from fuente.workshop.bill import parts
+from fuente.units import UnitSystem
+from fuente.workshop.bill import bill
 
 
 class Basket(FilterSpec):
@@ -134,9 +136,7 @@ KIND = FilterKind(
     lower=lower,
     card=card,
     sketch=sketch,
-    parts=lambda spec, site, solution: Parts(
-        (), (Part(f"{spec.id}.moss", "Living moss", 2, "handful", "Media", "", ""),), ()
-    ),
+    parts=lambda spec, site, solution: Parts((tool(f"{spec.id}.moss", "Living moss", shelf=Shelf.MEDIA, count=2),)),
     care=lambda spec, site, solution: (Task(f"{spec.id}.trim", "Trim the moss", 1e6, "It grows.", spec.id),),
     judge=judge,
     size=lambda spec: ("long", spec.length, "length"),
@@ -163,7 +163,7 @@ def test_it_is_solved_drawn_judged_ordered_and_kept(moss, demo):
     finding = next(f for f in findings(analysis) if f.code == "moss-slow")
     mended = Analysis(apply(system, finding.edit))
     assert not [f for f in findings(mended) if f.code == "moss-slow"]
-    assert "Living moss" in {p.name for p in parts(analysis).parts}
+    assert "Living moss" in {line.row(UnitSystem.METRIC).what for line in bill(analysis).lines}
     again = System.model_validate_json(system.model_dump_json())
     assert again == system
     assert type(again.filters[0]) is Basket

@@ -21,8 +21,6 @@ from fuente.devices.base import (
     Edit,
     Finding,
     Fragment,
-    Part,
-    Parts,
     Rank,
     Reading,
     Station,
@@ -31,6 +29,7 @@ from fuente.devices.base import (
 )
 from fuente.devices.contract import Device, End, Kind, Vessel
 from fuente.devices.edits import added, taken_out
+from fuente.devices.pieces import Parts, tool
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
@@ -41,7 +40,8 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.faults import Fault
 from fuente.study.wet_test import run
-from fuente.workshop.bill import parts, tasks
+from fuente.units import UnitSystem
+from fuente.workshop.bill import bill, tasks
 
 SIDE = 0.2  # m: the crock's plan is a square
 
@@ -156,7 +156,7 @@ KIND = Kind(
     sketch=sketch,
     judge=judge,
     at_home=True,
-    parts=lambda spec, site, solution: Parts((), (Part(f"{spec.id}.pot", "Glazed crock", 1, "piece", "Fittings"),), ()),
+    parts=lambda spec, site, solution: Parts((tool(f"{spec.id}.pot", "Glazed crock"),)),
     care=lambda spec, site, solution: (Task(f"{spec.id}.empty", "Empty the crock", 1e6, "Mud rots.", spec.id),),
     vessel=lambda spec, site: Vessel(
         spec.id,
@@ -213,7 +213,7 @@ def test_it_is_drawn_listed_ordered_looked_after_and_judged(crock, demo):
     drawing = section(analysis, analysis.situation("running"))
     assert any(getattr(s, "owner", "") == "crock" for s in drawing.shapes)
     assert any(h.path == ("devices", "crock", "crest") for h in drawing.handles)
-    assert "Glazed crock" in {p.name for p in parts(analysis).parts}
+    assert "Glazed crock" in {line.row(UnitSystem.METRIC).what for line in bill(analysis).lines}
     assert "crock.empty" in {t.id for t in tasks(analysis)}
     finding = next(f for f in findings(analysis) if f.code == "crock-fast")
     assert finding.values["q"] == analysis.running.flow["crock.notch"]

@@ -11,7 +11,7 @@ import textwrap
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QLineEdit
 from ui_hands import drag, type_into
 
 from devices_of import FILTERS, air_supplies
@@ -23,6 +23,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.files import load
 from fuente.document.system import System
 from fuente.ui.gallery import Gallery
+from fuente.ui.load_table import COLUMNS
 from fuente.ui.own_media import OwnMediumDialog
 
 DAY = 86400.0
@@ -183,41 +184,61 @@ def test_the_nursery_s_open_valve_is_found_and_set(window):
 def test_feed_is_typed_in_the_table_and_the_surface_follows(window):
     page = window.page("media")
     window.show_stage("media")
-    column = next(
-        c for c in range(page.load_table.columnCount()) if page.load_table.horizontalHeaderItem(c).text() == "Feed"
-    )
-    page.load_table.item(0, column).setText("9 g/day")
+    column = [c[0] for c in COLUMNS].index("Feed")
+    write(page, column, "9 g/day")
     assert window.workspace.system.tanks[0].feed * DAY == pytest.approx(9e-3)
     assert "Feed" not in page.error.text()
-    wants = page.load_table.item(0, 7).text()
-    page.load_table.item(0, column).setText("18 g")  # a weight is no feed
+    wants = page.load_table.words(7)[0]
+    write(page, column, "18 g")  # a weight is no feed
     assert page.error.isVisible()
     assert window.workspace.system.tanks[0].feed * DAY == pytest.approx(9e-3)
-    page.load_table.item(0, column).setText("18 g/day")
-    assert page.load_table.item(0, 7).text() != wants
+    write(page, column, "18 g/day")
+    assert page.load_table.words(7)[0] != wants
     assert window.workspace.history.undo_name.endswith("feed")
+
+
+def write(page, column, words):
+    """Into the first tank's line, as a builder does: F2, the words, Return."""
+    table = page.load_table
+    index = table.model().index(0, column)
+    table.setCurrentIndex(index)
+    table.edit(index)
+    editor = table.findChildren(QLineEdit)[-1]
+    editor.setText(words)
+    QTest.keyClick(editor, Qt.Key.Key_Return)
+    QTest.qWait(1)  # Qt takes what was typed a moment later
 
 
 def test_stock_by_number_and_length_makes_the_feed(window):
     page = window.page("media")
     window.show_stage("media")
-    page.load_table.item(0, 4).setText("0")
-    page.load_table.item(0, 1).setText("100")
-    page.load_table.item(0, 2).setText("40 mm")
+    write(page, 4, "0")
+    write(page, 1, "100")
+    write(page, 2, "40 mm")
     tank = window.workspace.system.tanks[0]
     assert tank.fed * DAY == pytest.approx(100 * 12.5 * 0.04**3 * 0.015)
-    assert page.load_table.item(0, 4).text() == "1.20 g/day"
+    assert page.load_table.words(4)[0] == "1.20 g/day"
+
+
+def test_a_line_keeps_its_column_that_is_not_typed(window):
+    page = window.page("media")
+    window.show_stage("media")
+    table = page.load_table
+    assert not table.model().flags(table.model().index(0, 7)) & Qt.ItemFlag.ItemIsEditable
+    assert not table.model().setData(table.model().index(0, 7), "3 m2")
+    before = window.workspace.system
+    assert not table.model().setData(table.model().index(0, 4), table.words(4)[0])  # nothing new was typed
+    assert window.workspace.system is before
 
 
 def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
     page = window.page("media")
     window.show_stage("media")
     table = page.media_table
-    names = lambda: [table.item(r, 0).text() for r in range(table.rowCount())]  # noqa: E731
     table.sortByColumn(2, Qt.SortOrder.DescendingOrder)
-    assert names()[0] == "Sintered glass"
+    assert table.words(0)[0] == "Sintered glass"
     type_into(page.lift, "0.5 kg")
-    assert max(int(table.item(r, 7).text()) for r in range(table.rowCount())) > 1
+    assert max(int(n) for n in table.words(7)) > 1
 
     def fill(dialog):
         type_into(dialog.fields["name"], "Lava from the quarry")
@@ -230,8 +251,7 @@ def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
     QTest.mouseClick(page.add, CLICK)
     own = window.workspace.system.media[0]
     assert (own.name, own.surface, own.cost) == ("Lava from the quarry", 380.0, 0.15)
-    row = names().index("Lava from the quarry")
-    table.selectRow(row)
+    assert table.choose(own.id)
     assert page.change.isEnabled()
     assert page.remove.isEnabled()
     QTest.mouseClick(page.remove, CLICK)
@@ -255,14 +275,11 @@ def test_own_media_wait_for_the_next_design(window, demo):
     assert own_library.all_own() == (lava,)
     page = window.page("media")
     window.show_stage("media")
-    names = [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())]
-    assert "Lava that waits" in names
+    assert "Lava that waits" in page.media_table.words(0)
     assert not window.workspace.system.media
     assert window.workspace.edit(set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id))
     assert window.workspace.system.media == (lava,)
-    page.media_table.selectRow(
-        [page.media_table.item(r, 0).text() for r in range(page.media_table.rowCount())].index(lava.name)
-    )
+    assert page.media_table.choose(lava.id)
     assert not page.remove.isEnabled()  # a filter holds it
     own_library.forget(lava)
     assert own_library.all_own() == ()

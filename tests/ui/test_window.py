@@ -133,14 +133,8 @@ def test_brief_says_which_wish_cannot_be(window):
 def test_build_lists_shows_and_writes(window, tmp_path):
     window.show_stage("build")
     page = window.page("build")
-    words = [page.table.item(r, 1).text() for r in range(page.table.rowCount()) if page.table.item(r, 1)]
-    assert "Front and back" in words
-    row = next(
-        r
-        for r in range(page.table.rowCount())
-        if page.table.item(r, 1) and page.table.item(r, 1).text() == "Front and back"
-    )
-    page.table.selectRow(row)
+    assert "Front and back" in page.table.words(1)
+    assert page.table.choose("sump.long")
     assert "safety is" in page.about.text()
     from fuente.workshop.export import export_csv
 
@@ -150,8 +144,7 @@ def test_build_lists_shows_and_writes(window, tmp_path):
     page.write(tmp_path / "no" / "list.csv", export_csv)
     assert page.done.text().startswith("Not written")
     window.workspace.edit(set_value("x", ("devices", "sump", "height"), 0.42))
-    sizes = [page.table.item(r, 2).text() for r in range(page.table.rowCount()) if page.table.item(r, 2)]
-    assert any("× 411 ×" in s for s in sizes)
+    assert any("× 411 ×" in s for s in page.table.words(2))
 
 
 def test_palette_answers_while_typing(window, qtbot):

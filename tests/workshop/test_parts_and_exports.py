@@ -8,13 +8,14 @@ import ezdxf
 import pytest
 from pypdf import PdfReader
 
+from fuente.devices.pieces import Face, Hole
 from fuente.devices.sump.parts import GLUE, SIDE
 from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import MARGIN, svg
 from fuente.shown.section import section
 from fuente.ui.pdf import export_pdf
 from fuente.units import UnitSystem
-from fuente.workshop.bill import as_csv, parts, table, tasks
+from fuente.workshop.bill import as_csv, bill, table, tasks
 from fuente.workshop.panels import panels_dxf
 
 METRIC = UnitSystem.METRIC
@@ -22,7 +23,7 @@ METRIC = UnitSystem.METRIC
 
 @pytest.fixture
 def total(solved):
-    return parts(solved)
+    return bill(solved)
 
 
 def test_shell_closes_to_the_outer_sizes(solved, total):
@@ -45,10 +46,11 @@ def test_baffles_fit_with_their_clearance(solved, total):
 
 
 def test_every_pad_pipe_and_fitting_is_listed(total):
-    names = " / ".join(p.name for p in total.parts)
+    rows = table(total, METRIC)
+    names = " / ".join(f"{r.what}, {r.size}" for r in rows)
     for wanted in (
         "Foam pad, 45 ppi",
-        "Filter sock, 200 µm",
+        "Filter sock, 200 µm, 100 mm across, 240 mm long",
         "wheel",
         "Bulkhead, 40 mm",
         "Gate valve",
@@ -56,7 +58,7 @@ def test_every_pad_pipe_and_fitting_is_listed(total):
         "Heater, 75 W",
     ):
         assert wanted in names
-    assert sum(p.name == "Hole in the tank's floor" for p in total.parts) == 3
+    assert [h.face for h in total.pieces if isinstance(h, Hole)] == [Face.FLOOR] * 3
     assert any("licensed electrician" in c for c in total.cautions)
     assert any("engineer's certificate" in c for c in total.cautions)
 

@@ -4,23 +4,28 @@ import pytest
 
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
+from fuente.devices.pieces import Pipe, note
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
-from fuente.workshop.bill import as_csv, parts, tasks
+from fuente.workshop.bill import as_csv, bill, tasks
 
 
 @pytest.fixture(scope="module")
 def rack():
-    return parts(Analysis(back_room()))
+    return bill(Analysis(back_room()))
 
 
 @pytest.fixture(scope="module")
 def falls():
-    return parts(Analysis(cascade()))
+    return bill(Analysis(cascade()))
 
 
 def line(total, words):
-    (found,) = [p for p in total.parts if words in p.name or words in p.note]
+    (found,) = [
+        each.piece
+        for each in total.lines
+        if words in each.row(UnitSystem.METRIC).what or words in each.row(UnitSystem.METRIC).note
+    ]
     return found
 
 
@@ -29,7 +34,8 @@ def test_the_ends_that_face_each_other_are_drilled(rack):
     assert [p.name for p in drilled] == ["Settling sump: end, right, drilled", "Pump sump: end, left, drilled"]
     for panel in drilled:
         assert panel.count == 1
-        (x0, y0, d0, _), (x1, y1, d1, _) = panel.holes
+        first, second = panel.holes
+        (x0, y0, d0), (x1, y1, d1) = ((h.x, h.y, h.diameter) for h in (first, second))
         assert y0 == y1 == pytest.approx(0.12)  # both sumps stand alike: the line's own height
         assert d0 == d1 == pytest.approx(0.064)
         assert x1 - x0 > 1.9 * d0
@@ -47,17 +53,17 @@ def test_a_fall_drills_only_the_sump_that_it_leaves(falls):
 def test_equal_pieces_of_many_tanks_are_one_line(rack):
     assert line(rack, "Strainer").count == 24
     assert line(rack, "Ball valve, 12 mm vinyl hose").count == 24
-    falls_of_drains = [p for p in rack.parts if p.note == "drains of the tanks" and p.group == "Pipe"]
+    falls_of_drains = [p for p in rack.pieces if isinstance(p, Pipe) and p.drains]
     assert sorted(p.count for p in falls_of_drains) == [6, 6, 6, 6]  # one length a row
-    rows = line(rack, "rows, together")
-    assert rows.values["l"] == pytest.approx(4 * (0.3 + 0.1 + 5 * 0.62))
-    assert line(rack, "riser between rows").values["l"] == pytest.approx(3 * 0.45)
+    assert line(rack, "rows, together").length == pytest.approx(4 * (0.3 + 0.1 + 5 * 0.62))
+    assert line(rack, "riser between rows").length == pytest.approx(3 * 0.45)
 
 
 def test_the_cascade_lists_its_loop_its_bar_and_its_reservoir(falls):
-    assert line(falls, "Spray bar").values == {"n": 30, "d": 0.008}
-    assert line(falls, "Reservoir").values["v"] == pytest.approx(0.025)
-    assert [p.count for p in falls.parts if p.name.startswith("Ball valve") and p.note == "steriliser loop"] == [1]
+    bar = line(falls, "Spray bar")
+    assert (bar.holes, bar.hole_bore) == (30, 0.008)
+    assert line(falls, "Reservoir").volume == pytest.approx(0.025)
+    assert [v.count for v in falls.pieces if v.id.endswith(".valve") and v.notes == (note("steriliser loop"),)] == [1]
 
 
 def test_cautions_come_once_and_where_they_belong(rack, falls):

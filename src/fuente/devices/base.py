@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from enum import IntEnum
 from typing import Any, Protocol
 
@@ -228,57 +228,6 @@ class Station:
     # What else can be done here, label and edit; worked out when the menu opens, not on every move of a handle.
     commands: Callable[[], tuple[tuple[str, Edit], ...]] | None = None
     many: bool = False  # whether it can be duplicated to tanks of the builder's choice
-
-
-@dataclass(frozen=True)
-class Panel:
-    """A sheet panel as ordered: length × width × thickness in m, holes (x, y, diameter) from its lower left corner."""
-
-    id: str
-    name: str
-    length: float
-    width: float
-    thickness: float
-    material: str
-    count: int = 1
-    holes: tuple[tuple[float, float, float, str], ...] = ()
-    note: str = ""
-    safety: float | None = None
-    needed: float | None = None
-
-    @property
-    def mass(self) -> float:
-        """Mass in kg of one."""
-        from fuente.structure.plates import MATERIALS
-
-        return self.length * self.width * self.thickness * MATERIALS[self.material].density
-
-
-@dataclass(frozen=True)
-class Part:
-    """Anything else on the list: a pad, a pipe piece, a fitting, media, a pump."""
-
-    id: str
-    name: str
-    count: float
-    unit: str
-    group: str
-    size: str = ""
-    note: str = ""
-    values: Mapping[str, float] = field(default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Parts:
-    """What a device is made of, in build order."""
-
-    panels: tuple[Panel, ...] = ()
-    parts: tuple[Part, ...] = ()
-    cautions: tuple[str, ...] = ()
-
-    def __add__(self, other: Parts) -> Parts:
-        cautions = self.cautions + tuple(c for c in other.cautions if c not in self.cautions)
-        return replace(self, panels=self.panels + other.panels, parts=self.parts + other.parts, cautions=cautions)
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,6 @@ from fuente.devices.base import (
     Finding,
     Fragment,
     Home,
-    Parts,
     Path,
     Reading,
     Spec,
@@ -29,6 +28,7 @@ from fuente.devices.base import (
     Verdict,
     measured,
 )
+from fuente.devices.pieces import Parts
 from fuente.devices.schools import Schools, ruling
 from fuente.drawing.primitives import Drawing, Point
 from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed

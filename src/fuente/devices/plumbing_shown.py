@@ -7,8 +7,9 @@ import zlib
 from collections.abc import Sequence
 
 from fuente.catalogue import PIPES, pipe_size
-from fuente.devices.base import Change, Choice, Edit, Finding, Part, Parts, Path, Rank, Reading
+from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
 from fuente.devices.filtering import Site, Vessel, choices_of, clogged
+from fuente.devices.pieces import ELECTRIC, Fixing, Joint, Parts, Piece, Pipe, note, tool
 from fuente.devices.plumbing import (
     QUIET_FALL,
     BesideSpec,
@@ -21,13 +22,11 @@ from fuente.devices.plumbing import (
     other,
     spare_id,
 )
-from fuente.devices.pocket import ELECTRIC
-from fuente.devices.pumping import pump_choices, pump_power
+from fuente.devices.pumping import pump_choices, pump_piece, pump_power
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
 
-PLUMBER = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
 CEMENT = "Solvent primer and cement: ventilate, wear gloves, no flame."
 
 
@@ -159,109 +158,54 @@ def judge_lines(
 
 def line_parts(spec: BesideSpec, site: Site) -> Parts:
     """Pipes, bulkheads, bends, pumps of the ways in and out."""
-    found: list[Part] = []
+    found: list[Piece] = []
     cautions: list[str] = [CEMENT]
     for end, word, line in (("feed", "in", spec.feed), ("drain", "out", spec.drain)):
         if line.way == "fed":
             continue
-        size = pipe_size(line.pipe)
+        owner = f"{spec.id}.{end}"
         if line.way == "pump":
             cautions.append(ELECTRIC)
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.pump",
-                    line.pump.name,
-                    1,
-                    "piece",
-                    "Equipment",
-                    "{h:head} at no flow, {q:flow} at no head",
-                    f"{line.pump.watts:.0f} W",
-                    {"h": line.pump.max_head, "q": line.pump.max_flow},
-                )
-            )
+            found.append(pump_piece(f"{owner}.pump", line.pump))
             if line.valve:
-                found.append(
-                    Part(
-                        f"{spec.id}.{end}.check",
-                        f"Swing check valve, {size.name}",
-                        1,
-                        "piece",
-                        "Fittings",
-                        "",
-                        "where you reach it",
-                    )
-                )
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.union",
-                    f"Union, {size.name}",
-                    1,
-                    "piece",
-                    "Fittings",
-                    "",
-                    "so that the pump comes out",
-                )
-            )
+                found.append(tool(f"{owner}.check", "Swing check valve", note("where you reach it"), pipe=line.pipe))
+            found.append(tool(f"{owner}.union", "Union", note("so that the pump comes out"), pipe=line.pipe))
         else:
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.bulkhead",
-                    f"Bulkhead for {size.name}",
-                    line.count * (2 if line.way == "level" else 1),
-                    "piece",
-                    "Fittings",
-                    "",
-                    "measure your own fitting before you drill",
-                )
-            )
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.tap",
-                    f"Ball valve and union, {size.name}",
-                    line.count,
-                    "piece",
-                    "Fittings",
-                    "",
-                    "to part it without emptying the tank",
-                )
-            )
-        if line.way == "float":
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.float",
-                    f"Float valve, {size.name}",
-                    line.count,
-                    "piece",
-                    "Fittings",
-                    "",
-                    "test that it shuts",
-                )
-            )
+            found += _gravity_parts(spec, owner, line)
         found.append(
-            Part(
-                f"{spec.id}.{end}.pipe",
-                f"Pipe, {size.name}",
-                line.count,
-                "piece",
-                "Pipe",
-                "{l:run}",
-                f"{spec.name.lower()}: {word}",
-                {"l": line.length},
+            Pipe(
+                id=f"{owner}.pipe",
+                pipe=line.pipe,
+                count=line.count,
+                length=line.length,
+                notes=(note(word, of=spec.name.lower()),),
             )
         )
         if line.bends:
-            found.append(
-                Part(
-                    f"{spec.id}.{end}.bends",
-                    f"Elbow 90°, {size.name}",
-                    line.bends * line.count,
-                    "piece",
-                    "Fittings",
-                    "",
-                    word,
-                )
-            )
-    return Parts((), tuple(found), tuple(dict.fromkeys(cautions)))
+            bends = line.bends * line.count
+            found.append(tool(f"{owner}.bends", "Elbow 90°", note(word), count=bends, pipe=line.pipe))
+    return Parts(tuple(found), tuple(dict.fromkeys(cautions)))
+
+
+def _gravity_parts(spec: BesideSpec, owner: str, line: FeedSpec | DrainSpec) -> list[Piece]:
+    """The bulkheads of a pipe that falls or lies under water, its tap, and the float that shuts it."""
+    far, leaves = (line.source, line.source) if isinstance(line, FeedSpec) else (line.into, spec.id)
+    walls = (spec.id, far) if line.way == "level" else (leaves,)
+    part = note("to part it without emptying the tank")
+    found: list[Piece] = [
+        Joint(
+            id=f"{owner}.bulkhead",
+            fixing=Fixing.BULKHEAD,
+            pipe=line.pipe,
+            between=walls,
+            count=line.count * len(walls),
+        ),
+        tool(f"{owner}.tap", "Ball valve and union", part, count=line.count, pipe=line.pipe),
+    ]
+    if line.way == "float":
+        shuts = note("test that it shuts")
+        found.append(tool(f"{owner}.float", "Float valve", shuts, count=line.count, pipe=line.pipe))
+    return found
 
 
 # -- drawing ------------------------------------------------------------------------------------------------------

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES, pipe_size, wider_pipe
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading, Spec, measured
+from fuente.devices.pieces import Note, Shelf, Thing, note
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.water.properties import GRAVITY, Water
@@ -226,3 +227,15 @@ def pump_for(max_head: float, max_flow: float, head: float, need: float) -> tupl
         most += step
         top = max(top, head * 1.35)
     return round(top, 1), most
+
+
+def pump_piece(part_id: str, pump: PumpSpec, *notes: Note, count: int = 1) -> Thing:
+    """A pump on the list, by the two numbers on its box and its watts."""
+    return Thing(
+        id=part_id,
+        name=pump.name,
+        shelf=Shelf.EQUIPMENT,
+        count=count,
+        about=note("{h:head} at no flow, {q:flow} at no head", h=pump.max_head, q=pump.max_flow),
+        notes=(note("{w:power}", w=pump.watts), *notes),
+    )

@@ -7,27 +7,25 @@ from pathlib import Path
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QFileDialog,
     QGridLayout,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QPushButton,
     QScrollArea,
-    QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
-from fuente.devices.base import Panel, Parts
+from fuente.devices.pieces import Panel
 from fuente.errors import FuenteError
 from fuente.ui import theme
+from fuente.ui.grid import Cell, Grid, Line
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
-from fuente.workshop.bill import in_order, parts, table
+from fuente.workshop.bill import Bill, bill, table
 from fuente.workshop.export import export_csv, export_panels_dxf, export_section_dxf, export_svg, stem
+from fuente.workshop.words import about
 
 
 class PanelView(QWidget):
@@ -70,14 +68,16 @@ class PanelView(QWidget):
         p.drawRect(QRectF(x, y, w, h))
         p.setBrush(theme.color("ground"))
         p.setFont(theme.font(11, theme.MEDIUM))
-        for hx, hy, diameter, name in panel.holes:
-            centre = QPointF(x + hx * scale, y + h - hy * scale)
+        for hole in panel.holes:
+            if hole.x is None or hole.y is None:
+                continue
+            centre = QPointF(x + hole.x * scale, y + h - hole.y * scale)
             p.setPen(QPen(theme.color("pumped"), 1.4))
-            p.drawEllipse(centre, diameter * scale / 2, diameter * scale / 2)
+            p.drawEllipse(centre, hole.diameter * scale / 2, hole.diameter * scale / 2)
             p.setPen(theme.color("ink"))
-            words = f"{name} {shown(diameter, 'length', self._units)}"
-            fm = p.fontMetrics()
-            p.drawText(QPointF(centre.x() - fm.horizontalAdvance(words) / 2, centre.y() + fm.height() / 3), words)
+            words = f"{hole.name}\n{shown(hole.diameter, 'length', self._units)}"
+            room = QRectF(centre.x() - theme.px(60), centre.y() - theme.px(20), theme.px(120), theme.px(40))
+            p.drawText(room, Qt.AlignmentFlag.AlignCenter, words)
         p.setPen(theme.color("muted"))
         words = shown(panel.length, "length", self._units)
         p.drawText(QRectF(x, y + h + theme.px(6), w, theme.px(20)), Qt.AlignmentFlag.AlignHCenter, words)
@@ -103,7 +103,7 @@ class BuildPage(QWidget):
         self.workspace = workspace
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._parts = Parts()
+        self._bill = Bill()
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), theme.px(14), theme.px(16), theme.px(14))
         row.setSpacing(theme.px(16))
@@ -115,22 +115,12 @@ class BuildPage(QWidget):
         self.sub.setWordWrap(True)
         left.addWidget(self.head)
         left.addWidget(self.sub)
-        self.table = QTableWidget(0, 4)
-        self.table.setHorizontalHeaderLabels(["Count", "What", "Size", "Note"])
-        self.table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-        self.table.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
-        self.table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-        self.table.verticalHeader().hide()
-        self.table.setShowGrid(False)
+        self.table = Grid(("Count", "What", "Size", "Note"), "Panels and parts")
         self.table.setWordWrap(False)
-        self.table.setAccessibleName("Panels and parts")
-        header = self.table.horizontalHeader()
-        for column, width in ((0, 60), (1, 232), (2, 170)):
-            header.setSectionResizeMode(column, QHeaderView.ResizeMode.Interactive)
+        for column, width in ((0, 60), (1, 232), (2, 186)):
             self.table.setColumnWidth(column, theme.px(width))
-        header.setStretchLastSection(True)
-        header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-        self.table.itemSelectionChanged.connect(self._chosen)
+        self.table.horizontalHeader().setStretchLastSection(True)
+        self.table.chosen.connect(self._chosen)
         left.addWidget(self.table, 1)
         row.addLayout(left, 1)
         right = QVBoxLayout()
@@ -182,67 +172,38 @@ class BuildPage(QWidget):
     def refresh(self) -> None:
         """Follow the workspace."""
         w = self.workspace
-        self._parts = parts(w.analysis)
-        panels = in_order(self._parts)
+        self._bill = bill(w.analysis)
+        panels = self._bill.panels
         mass = sum(p.mass * p.count for p in panels if p.material == "glass")
         sheets = sum(p.count for p in panels)
         self.head.setText("To order and cut")
         heavy = max((p.mass for p in panels), default=0.0)
-        lines = f"{len(self._parts.parts)} {'other ' if sheets else ''}lines, in the order of the build"
+        lines = f"{len(self._bill.lines)} {'other ' if sheets else ''}lines, in the order of the build"
         glass = f"{shown(mass, 'mass', w.units)} of glass, " if mass else ""
         self.sub.setText(
             f"{sheets} panels, {glass}the heaviest {shown(heavy, 'mass', w.units)}; {lines}" if sheets else lines
         )
-        rows = table(self._parts, w.units)
         self.view.setVisible(bool(panels))
         self.about.setVisible(bool(panels))
-        chosen = self.table.currentRow()
-        self.table.blockSignals(True)
-        self.table.clearSpans()
-        self.table.setRowCount(0)
-        self._panel_at: dict[int, Panel] = {}
-        group = ""
-        for i, (kind, count, what, size, note) in enumerate(rows):
-            if kind != group:
-                group = kind
-                at = self.table.rowCount()
-                self.table.insertRow(at)
-                item = QTableWidgetItem(kind)
-                item.setFont(theme.font(12, theme.BOLD))
-                item.setFlags(Qt.ItemFlag.ItemIsEnabled)
-                self.table.setItem(at, 0, item)
-                self.table.setSpan(at, 0, 1, 4)
-            at = self.table.rowCount()
-            self.table.insertRow(at)
-            if i < len(panels):
-                self._panel_at[at] = panels[i]
-            for column, text in enumerate((count, what, size, note)):
-                item = QTableWidgetItem(text)
-                item.setToolTip(text)
-                if column == 0:
-                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                self.table.setItem(at, column, item)
-        self.table.blockSignals(False)
-        self.table.verticalHeader().setDefaultSectionSize(theme.px(27))
-        if chosen < 0:
-            plates = [r for r, p in self._panel_at.items() if p.holes]
-            chosen = plates[0] if plates else next(iter(self._panel_at), -1)
-        if 0 <= chosen < self.table.rowCount():
-            self.table.selectRow(chosen)
+        self.table.show_lines(_lines(self._bill, w.units))
+        if self.table.current() is None:
+            drilled = [p for p in panels if p.holes]
+            first = next(iter([*drilled, *panels]), None)
+            if first is not None:
+                self.table.choose(first.id)
         self._chosen()
-        self.cautions.setText("".join(f"<p style='margin:0 0 4px 0'>{c}</p>" for c in self._parts.cautions))
+        self.cautions.setText("".join(f"<p style='margin:0 0 4px 0'>{c}</p>" for c in self._bill.cautions))
 
     def _chosen(self) -> None:
-        panel = self._panel_at.get(self.table.currentRow())
-        units = self.workspace.units
+        key, units = self.table.current(), self.workspace.units
+        panel = next((p for p in self._bill.panels if p.id == key), None)
         self.view.show_panel(panel, units)
         if panel is None:
-            item = self.table.item(self.table.currentRow(), 3) if self.table.currentRow() >= 0 else None
-            self.about.setText(
-                item.text() if item and item.text() else "Choose a panel to see how it is cut and why it holds."
-            )
+            line = next((line for line in self._bill.lines if line.piece.id == key), None)
+            said = line.row(units).note if line else ""
+            self.about.setText(said or "Choose a panel to see how it is cut and why it holds.")
             return
-        words = [f"{panel.name}, {shown(panel.mass, 'mass', units)} each; {panel.note}."]
+        words = [f"{panel.name}, {shown(panel.mass, 'mass', units)} each; {about(panel, units)}."]
         if panel.needed:
             words.append(
                 f"Brim full, or with one side empty, it needs {shown(panel.needed, 'fine_length', units)} by the plate"
@@ -274,6 +235,20 @@ class BuildPage(QWidget):
             self.done.setText(f"Not written: {error}")
             return
         self.done.setText(f"Written: {path}")
+
+
+def _lines(total: Bill, units: UnitSystem) -> list[Line]:
+    """The list's rows, a heading before each group."""
+    keys = [p.id for p in total.panels] + [line.piece.id for line in total.lines]
+    found: list[Line] = []
+    group = ""
+    for key, each in zip(keys, table(total, units), strict=True):
+        if each.group != group:
+            group = each.group
+            found.append(Line((Cell(group, bold=True),)))
+        words = (each.what, each.size, each.note)
+        found.append(Line((Cell(each.many, right=True), *(Cell(t, tip=t) for t in words)), key))
+    return found
 
 
 def _section(words: str) -> QLabel:

@@ -5,62 +5,36 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import Qt
-from PySide6.QtGui import QColor, QFont
 from PySide6.QtWidgets import (
-    QAbstractItemView,
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QHeaderView,
     QLabel,
     QPushButton,
-    QTableWidget,
-    QTableWidgetItem,
     QVBoxLayout,
     QWidget,
 )
 
 from fuente.catalogue import MEDIA
-from fuente.devices.base import Change, Edit
+from fuente.devices.pieces import Medium
 from fuente.document.media import OwnMedium, uses_of
-from fuente.errors import EntryError, FuenteError
+from fuente.errors import FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
 from fuente.session import own_library
 from fuente.study.loads import Load, loads
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.grid import Cell, Grid, Line
+from fuente.ui.load_table import LoadTable
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.schools_panel import SchoolsPanel
 from fuente.ui.workspace import Workspace
-from fuente.units import parse, shown
-from fuente.workshop.bill import parts
+from fuente.units import UnitSystem, shown
+from fuente.workshop.bill import bill
 
-_SORT = Qt.ItemDataRole.UserRole
 SPARE = 1.5  # times what the load needs, for which media is compared
-# Columns of the load: heading, field that is typed in, its quantity.
-_LOAD = (
-    ("Tank", "", ""),
-    ("Animals", "heads", "number"),
-    ("Each long", "body", "length"),
-    ("Fed a day", "ration", "percent"),
-    ("Feed", "feed", "feed"),
-    ("Protein", "protein", "fraction"),
-    ("Ammonia N", "", "feed"),
-    ("It wants", "", "area"),
-    ("There is", "", "area"),
-)
 _MEDIA = ("Media", "Litres", "Cost of it", "A litre", "Each m²", "Rinsing", "Wet", "Bags", "Mature")
-
-
-class _Cell(QTableWidgetItem):
-    """A cell that sorts by its number."""
-
-    def __lt__(self, other: QTableWidgetItem) -> bool:
-        a, b = self.data(_SORT), other.data(_SORT)
-        if isinstance(a, float) and isinstance(b, float):
-            return a < b
-        return self.text() < other.text()
 
 
 class MediaPage(QWidget):
@@ -71,7 +45,6 @@ class MediaPage(QWidget):
         self.workspace = workspace
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._filling = False
         self._library: tuple[OwnMedium, ...] = ()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -109,80 +82,13 @@ class MediaPage(QWidget):
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
-        self.load_table = _table([c[0] for c in _LOAD], "Load of each tank")
-        self.load_table.setEditTriggers(
-            QAbstractItemView.EditTrigger.DoubleClicked
-            | QAbstractItemView.EditTrigger.AnyKeyPressed
-            | QAbstractItemView.EditTrigger.EditKeyPressed
-        )
-        self.load_table.itemChanged.connect(self._typed)
+        self.load_table = LoadTable(self.workspace)
+        self.load_table.said.connect(self._say)
         column.addWidget(self.load_table, 2)
-
-    def _typed(self, item: QTableWidgetItem) -> None:
-        if self._filling:
-            return
-        label, field, quantity = _LOAD[item.column()]
-        tank = self.workspace.system.tanks[item.row()]
-        try:
-            value: Any = parse(item.text(), quantity, self.workspace.units)
-        except EntryError as error:
-            self._say(str(error))
-            self.refresh()
-            return
-        self._say("")
-        value = round(value) if field == "heads" else value
-        path = (*tank.path, field)
-        if not self.workspace.edit(Edit(f"{tank.name}: {label[:1].lower()}{label[1:]}", (Change(path, value),))):
-            self.refresh()
 
     def _say(self, sentence: str) -> None:
         self.error.setText(sentence)
         self.error.setVisible(bool(sentence))
-
-    def _fill_loads(self, found: tuple[Load, ...]) -> None:
-        system, units = self.workspace.system, self.workspace.units
-        by_tank = {key: load for load in found for key in load.tanks}
-        table = self.load_table
-        self._filling = True
-        table.setRowCount(len(system.tanks))
-        for row, tank in enumerate(system.tanks):
-            load = by_tank[tank.id]
-            made = ammonia_made(tank.fed, tank.protein)
-            part = made / load.nitrogen if load.nitrogen else 0.0
-            weighed = tank.feed <= 0 and tank.heads > 0
-            values: list[tuple[str, bool]] = [
-                (f"{tank.name}{' · ' + tank.stock if tank.stock else ''}", False),
-                (str(tank.heads), False),
-                (shown(tank.body, "length", units), tank.heads == 0),
-                (shown(tank.ration, "percent", units), not weighed),
-                (shown(tank.fed, "feed", units), weighed),
-                (shown(tank.protein, "fraction", units), False),
-                (shown(made, "feed", units), False),
-                (shown(load.need * part, "area", units), False),
-                (shown(load.have * part, "area", units) if load.nitrogen else "–", False),
-            ]
-            for column, (words, quiet) in enumerate(values):
-                item = _Cell(words)
-                if not _LOAD[column][1]:
-                    item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-                if column:
-                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                if quiet:
-                    item.setForeground(QColor(theme.current().muted))
-                if column == 8 and load.nitrogen and load.have < load.need:
-                    item.setForeground(QColor(theme.current().stop))
-                if weighed and column == 4:
-                    item.setToolTip("By number, length and ration; type the feed where you know it.")
-                table.setItem(row, column, item)
-        self._filling = False
-        rows = len(system.tanks)
-        height = (
-            table.horizontalHeader().sizeHint().height()
-            + table.verticalHeader().defaultSectionSize() * rows
-            + theme.px(8)
-        )
-        table.setMinimumHeight(min(height, theme.px(210)))
-        table.setMaximumHeight(height)
 
     # -- media ----------------------------------------------------------------------------------------------------
 
@@ -211,11 +117,10 @@ class MediaPage(QWidget):
         self.lift_limit = 10.0
         row.addWidget(self.lift)
         column.addLayout(row)
-        self.media_table = _table(list(_MEDIA), "Media side by side")
-        self.media_table.setSortingEnabled(True)
-        self.media_table.sortByColumn(4, Qt.SortOrder.AscendingOrder)
-        self.media_table.itemSelectionChanged.connect(self._show_buttons)
-        self.media_table.itemDoubleClicked.connect(lambda _: self._change())
+        self.media_table = Grid(_MEDIA, "Media side by side", range(1, len(_MEDIA)), sorts=4)
+        self.media_table.fits(theme.px(62))
+        self.media_table.chosen.connect(self._show_buttons)
+        self.media_table.doubleClicked.connect(lambda _: self._change())
         column.addWidget(self.media_table, 3)
         buttons = QGridLayout()
         self.add = QPushButton("Add your own …")
@@ -264,52 +169,12 @@ class MediaPage(QWidget):
         for each in MEDIA.values():
             if not each.id.startswith("own-") or each.id in own_ids:
                 lines.append(compare(each, surface, self.lift_limit, core))
-        used = {p.name for p in parts(self.workspace.analysis).parts}
-        table = self.media_table
-        chosen = self._chosen_id()
-        table.setSortingEnabled(False)
-        table.setRowCount(len(lines))
-        for row, line in enumerate(lines):
-            m = line.medium
-            cells: list[tuple[str, float | None]] = [
-                (m.name, None),
-                (shown(line.volume, "volume", units), line.volume),
-                (f"{line.cost:.2f}", line.cost),
-                (f"{line.per_litre:.2f}", line.per_litre),
-                (f"{line.per_area:.2f}", line.per_area),
-                (shown(line.minutes * 60, "minutes", units), line.minutes),
-                (shown(line.wet, "mass", units), line.wet),
-                (str(line.bags), float(line.bags)),
-                (f"{m.matures:.0f} weeks", m.matures),
-            ]
-            for column, (text, number) in enumerate(cells):
-                item = _Cell(text)
-                item.setData(_SORT, m.id if column == 0 else number)
-                item.setFlags(Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable)
-                if number is not None:
-                    item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-                if column == 0:
-                    item.setToolTip(
-                        f"{shown(m.surface, 'specific_surface', units)} outside,"
-                        f" {shown(m.core, 'specific_surface', units)} claimed inside, {100 * m.void:.0f} % void;"
-                        f" figures: {m.source}"
-                    )
-                if column == 0 and m.name in used:
-                    font = QFont(table.font())
-                    font.setWeight(QFont.Weight.DemiBold)
-                    item.setFont(font)
-                table.setItem(row, column, item)
-        table.setSortingEnabled(True)
-        for row in range(table.rowCount()):
-            cell = table.item(row, 0)
-            if cell is not None and cell.data(_SORT) == chosen:
-                table.selectRow(row)
+        used = {p.medium for p in bill(self.workspace.analysis).pieces if isinstance(p, Medium)}
+        self.media_table.show_lines([_compared(line, units, line.medium.id in used) for line in lines])
         self._show_buttons()
 
     def _chosen_id(self) -> str:
-        row = self.media_table.currentRow()
-        item = self.media_table.item(row, 0) if row >= 0 and self.media_table.selectedItems() else None
-        return str(item.data(_SORT)) if item is not None else ""
+        return str(self.media_table.current() or "")
 
     def _chosen_own(self) -> OwnMedium | None:
         key = self._chosen_id()
@@ -378,7 +243,7 @@ class MediaPage(QWidget):
             self._say(str(error))
             return
         self.load_words.setText(_summary(found, units))
-        self._fill_loads(found)
+        self.load_table.fill(found)
         self._fill_media(found)
 
 
@@ -406,27 +271,22 @@ def _summary(found: tuple[Load, ...], units: Any) -> str:
     )
 
 
-def _table(headings: list[str], name: str) -> QTableWidget:
-    table = QTableWidget(0, len(headings))
-    table.setHorizontalHeaderLabels(headings)
-    table.setEditTriggers(QAbstractItemView.EditTrigger.NoEditTriggers)
-    table.setSelectionBehavior(
-        QAbstractItemView.SelectionBehavior.SelectItems
-        if name.startswith("Load")
-        else QAbstractItemView.SelectionBehavior.SelectRows
+def _compared(line: Compared, units: UnitSystem, used: bool) -> Line:
+    """A medium's line; bold where the design has it."""
+    m = line.medium
+    figures = (
+        f"{shown(m.surface, 'specific_surface', units)} outside, {shown(m.core, 'specific_surface', units)} claimed"
+        f" inside, {100 * m.void:.0f} % void; figures: {m.source}"
     )
-    table.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
-    table.verticalHeader().hide()
-    table.setShowGrid(False)
-    table.setWordWrap(True)
-    table.setAccessibleName(name)
-    header = table.horizontalHeader()
-    header.setMinimumSectionSize(theme.px(62))
-    header.setDefaultAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
-    header.setSectionResizeMode(QHeaderView.ResizeMode.ResizeToContents)
-    header.setSectionResizeMode(0, QHeaderView.ResizeMode.Stretch)
-    for column in range(1, len(headings)):
-        item = table.horizontalHeaderItem(column)
-        if item is not None:
-            item.setTextAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-    return table
+    numbers = (
+        (shown(line.volume, "volume", units), line.volume),
+        (f"{line.cost:.2f}", line.cost),
+        (f"{line.per_litre:.2f}", line.per_litre),
+        (f"{line.per_area:.2f}", line.per_area),
+        (shown(line.minutes * 60, "minutes", units), line.minutes),
+        (shown(line.wet, "mass", units), line.wet),
+        (str(line.bags), float(line.bags)),
+        (f"{m.matures:.0f} weeks", float(m.matures)),
+    )
+    cells = [Cell(text, number, right=True) for text, number in numbers]
+    return Line((Cell(m.name, bold=used, tip=figures), *cells), m.id)

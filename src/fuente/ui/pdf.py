@@ -14,7 +14,7 @@ from fuente.study.analysis import Analysis
 from fuente.ui import theme
 from fuente.ui.application import application
 from fuente.ui.painting import paint_drawing
-from fuente.workshop.bill import parts, table
+from fuente.workshop.bill import bill, table
 from fuente.workshop.export import shown_situation
 
 _DPI = 96 * 4
@@ -141,7 +141,7 @@ def _write(analysis: Analysis, path: Path) -> None:
     page.turn()
     page.text("To order and cut", 13, True)
     widths = (0.09, 0.28, 0.27, 0.36)
-    total = parts(analysis)
+    total = bill(analysis)
     group = ""
     for kind, count, what, size, note in table(total, units):
         if kind != group:

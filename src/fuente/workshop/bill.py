@@ -4,18 +4,48 @@ from __future__ import annotations
 
 import csv
 import io
-from collections import Counter
-from dataclasses import replace
+from collections.abc import Mapping
+from dataclasses import dataclass, fields, is_dataclass, replace
+from typing import Any
 
 from fuente.devices import kind_of
-from fuente.devices.base import Panel, Part, Parts, Task
+from fuente.devices.base import Task
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.pieces import Panel, Piece
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
-from fuente.units import UnitSystem, fill, shown
+from fuente.units import UnitSystem
+from fuente.workshop.words import Row, row
 
 
-def parts(analysis: Analysis) -> Parts:
+@dataclass(frozen=True)
+class Line:
+    """Equal pieces on one line, under the heading of the filter that they are for."""
+
+    piece: Piece
+    head: str = ""
+
+    def row(self, units: UnitSystem) -> Row:
+        """The line in words."""
+        made = row(self.piece, units)
+        return made._replace(group=f"{self.head}: {made.group[:1].lower()}{made.group[1:]}") if self.head else made
+
+
+@dataclass(frozen=True)
+class Bill:
+    """Panels by material, all else in the order of the build, and what to take care of."""
+
+    panels: tuple[Panel, ...] = ()
+    lines: tuple[Line, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def pieces(self) -> tuple[Piece, ...]:
+        """All but the panels."""
+        return tuple(line.piece for line in self.lines)
+
+
+def bill(analysis: Analysis) -> Bill:
     """Panels and parts in build order: vessels and what joins them, drains, returns, filters, air; tanks, which are
     there, last.
     """
@@ -23,36 +53,60 @@ def parts(analysis: Analysis) -> Parts:
         solution = analysis.running
     except FuenteError:
         solution = analysis.at_rest().solution
-    total = Parts()
-    ordered = sorted(analysis.ordered, key=lambda d: kind_of(d).built)
-    for device in ordered:
+    panels: list[Panel] = []
+    lines: list[Line] = []
+    cautions: dict[str, None] = {}
+    for device in sorted(analysis.ordered, key=lambda d: kind_of(d).built):
         made = kind_of(device).parts(device, analysis.sites[device.id], solution)
-        total += _headed(device.name, made) if isinstance(device, FilterSpec) else made
-    return replace(total, parts=_counted(total.parts))
+        panels += made.panels
+        cautions.update(dict.fromkeys(made.cautions))
+        if isinstance(device, FilterSpec):
+            lines += _headed(device.name, made.others)
+        else:
+            lines += [Line(piece) for piece in made.others]
+    panels.sort(key=lambda p: p.material != "glass")
+    return Bill(tuple(panels), _counted(lines), tuple(cautions))
 
 
-def _headed(name: str, found: Parts) -> Parts:
-    """A filter's parts under its own name, each group of them together."""
-    groups = list(dict.fromkeys(p.group for p in found.parts))
-    rows = sorted(found.parts, key=lambda p: groups.index(p.group))
-    return replace(found, parts=tuple(replace(p, group=f"{name}: {p.group[:1].lower()}{p.group[1:]}") for p in rows))
+def _headed(name: str, pieces: tuple[Piece, ...]) -> list[Line]:
+    """A filter's pieces under its own name, each group of them together."""
+    groups = [row(piece, UnitSystem.METRIC).group for piece in pieces]
+    order = list(dict.fromkeys(groups))
+    ranked = sorted(zip(groups, pieces, strict=True), key=lambda pair: order.index(pair[0]))
+    return [Line(piece, name) for _, piece in ranked]
 
 
-def _counted(found: tuple[Part, ...]) -> tuple[Part, ...]:
-    """Equal parts of many tanks as one line: pieces add up, cut lengths stay apart by length."""
-    lines: dict[tuple[object, ...], Part] = {}
-    counts: Counter[tuple[object, ...]] = Counter()
-    for part in found:
-        note = part.note
-        if part.note.startswith("drain of "):
-            note = "drains of the tanks" + part.note.partition(";")[1] + part.note.partition(";")[2]
-        values = tuple(sorted((k, round(v, 3)) for k, v in part.values.items()))
-        key = (part.name, part.unit, part.group, part.size, note, values)
-        lines.setdefault(key, part)
-        counts[key] += 1
-        if counts[key] > 1:
-            lines[key] = replace(lines[key], count=lines[key].count + part.count, note=note)
-    return tuple(lines.values())
+def _counted(lines: list[Line]) -> tuple[Line, ...]:
+    """Equal pieces of many tanks as one line: pieces add up, cut lengths stay apart by length."""
+    found: dict[object, Line] = {}
+    for line in lines:
+        key = (line.head, type(line.piece), _alike(line.piece))
+        same = found.get(key)
+        found[key] = line if same is None else replace(same, piece=_both(same.piece, line.piece))
+    return tuple(found.values())
+
+
+def _both(first: Piece, second: Piece) -> Piece:
+    """Two equal pieces as one: what is counted, weighed or poured adds up."""
+    sums = {}
+    for f in fields(first):
+        one, other = getattr(first, f.name), getattr(second, f.name)
+        if f.metadata.get("sum") and one is not None and other is not None:
+            sums[f.name] = one + other
+    return replace(first, **sums)
+
+
+def _alike(value: Any) -> object:
+    """What two pieces must share to be one line: all but their own fields, to a millimetre or a thousandth."""
+    if isinstance(value, float):
+        return round(value, 3)
+    if is_dataclass(value):
+        return tuple(_alike(getattr(value, f.name)) for f in fields(value) if not f.metadata.get("own"))
+    if isinstance(value, Mapping):
+        return tuple(sorted((k, _alike(v)) for k, v in value.items()))
+    if isinstance(value, tuple):
+        return tuple(_alike(v) for v in value)
+    return value
 
 
 def tasks(analysis: Analysis) -> tuple[Task, ...]:
@@ -65,41 +119,22 @@ def tasks(analysis: Analysis) -> tuple[Task, ...]:
     )
 
 
-def in_order(total: Parts) -> tuple[Panel, ...]:
-    """Panels by material, in build order within it."""
-    return tuple(sorted(total.panels, key=lambda p: p.material != "glass"))
+def table(total: Bill, units: UnitSystem) -> list[Row]:
+    """Rows of (group, count, what, size, note) with units written out: panels, then the rest."""
+    return [row(p, units) for p in total.panels] + [line.row(units) for line in total.lines]
 
 
-def table(total: Parts, units: UnitSystem) -> list[tuple[str, str, str, str, str]]:
-    """Rows of (group, count, what, size, note) with units written out."""
-    rows = []
-    for p in in_order(total):
-        bare = (shown(v, "length", units, unit=False) for v in (p.length, p.width))
-        size = " × ".join((*bare, shown(p.thickness, "length", units)))
-        note = p.note
-        if p.needed:
-            note += f"; {shown(p.needed, 'fine_length', units)} needed"
-        if p.safety and p.safety < 1e6:
-            note += f", safety {p.safety:.1f}"
-        rows.append(("Panels, " + p.material, f"{p.count}", p.name, size, note.strip("; ")))
-    for part in total.parts:
-        count = f"{part.count:g}" if part.unit != "L" else shown(part.count / 1000, "volume", units)
-        rows.append((part.group, count, part.name, fill(part.size, part.values, units), part.note))
-    return rows
-
-
-def as_csv(total: Parts, units: UnitSystem) -> str:
+def as_csv(total: Bill, units: UnitSystem) -> str:
     """The list as CSV, sizes also in plain millimetres for a glazier's own sheet."""
     out = io.StringIO()
     writer = csv.writer(out)
     writer.writerow(["group", "count", "what", "size", "note", "length mm", "width mm", "thickness mm", "mass kg each"])
-    panels = in_order(total)
     rows = table(total, units)
-    for row, panel in zip(rows, panels, strict=False):
+    for each, panel in zip(rows, total.panels, strict=False):
         sizes = [f"{panel.length * 1000:.1f}", f"{panel.width * 1000:.1f}", f"{panel.thickness * 1000:.1f}"]
-        writer.writerow([*row, *sizes, f"{panel.mass:.2f}"])
-    for row in rows[len(panels) :]:
-        writer.writerow([*row, "", "", "", ""])
+        writer.writerow([*each, *sizes, f"{panel.mass:.2f}"])
+    for each in rows[len(total.panels) :]:
+        writer.writerow([*each, "", "", "", ""])
     for caution in total.cautions:
         writer.writerow(["Caution", "", caution, "", "", "", "", "", ""])
     return out.getvalue()

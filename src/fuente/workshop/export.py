@@ -12,7 +12,7 @@ from fuente.errors import FuenteError
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
-from fuente.workshop.bill import as_csv, parts
+from fuente.workshop.bill import as_csv, bill
 from fuente.workshop.panels import panels_dxf
 
 
@@ -29,7 +29,7 @@ def stem(analysis: Analysis) -> str:
 
 def export_csv(analysis: Analysis, path: Path) -> None:
     """The list."""
-    write_text(path, as_csv(parts(analysis), analysis.system.units))
+    write_text(path, as_csv(bill(analysis), analysis.system.units))
 
 
 def export_svg(analysis: Analysis, path: Path) -> None:
@@ -45,7 +45,7 @@ def export_section_dxf(analysis: Analysis, path: Path) -> None:
 
 def export_panels_dxf(analysis: Analysis, path: Path) -> None:
     """Panels side by side at true millimetres."""
-    write_text(path, panels_dxf(parts(analysis).panels))
+    write_text(path, panels_dxf(bill(analysis).panels))
 
 
 def export_all(analysis: Analysis, folder: Path) -> list[Path]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from fuente.devices.base import Panel
+from fuente.devices.pieces import Panel
 from fuente.drawing.dxf import new_document, written
 
 GAP = 60.0  # mm between panels on the sheet
@@ -18,8 +18,10 @@ def panels_dxf(panels: Iterable[Panel]) -> str:
     for panel in panels:
         w, h = panel.length * 1000, panel.width * 1000
         space.add_lwpolyline([(x, 0), (x + w, 0), (x + w, h), (x, h)], close=True, dxfattribs={"layer": "CUT"})
-        for hx, hy, diameter, _ in panel.holes:
-            space.add_circle((x + hx * 1000, hy * 1000), diameter * 500, dxfattribs={"layer": "HOLES"})
+        for hole in panel.holes:
+            if hole.x is not None and hole.y is not None:
+                centre = (x + hole.x * 1000, hole.y * 1000)
+                space.add_circle(centre, hole.diameter * 500, dxfattribs={"layer": "HOLES"})
         words = f"{panel.count} x {panel.name}, {w:.1f} x {h:.1f} x {panel.thickness * 1000:.1f} mm {panel.material}"
         space.add_text(words, height=14, dxfattribs={"layer": "TEXT"}).set_placement((x, -28))
         x += w + GAP

@@ -3,60 +3,43 @@
 from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.base import Part, Parts
 from fuente.devices.contract import Site
-from fuente.devices.pocket import AIR_CAUTION, ELECTRIC
+from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, Shelf, Thing, note, tool
+from fuente.devices.pocket import AIR_CAUTION
 from fuente.network.model import Solution
 
 
 def parts(spec: AirSupplySpec, site: Site, solution: Solution) -> Parts:
     """Pump, manifold, valves, lines."""
     pump = spec.pump
-    found = [
-        Part(
-            f"{spec.id}.pump",
-            pump.name,
-            spec.pumps,
-            "piece",
-            "Equipment",
-            "{p:air_pressure} at no flow, {q:air_flow} at no pressure",
-            f"{pump.watts:.0f} W",
-            {"p": pump.max_pressure, "q": pump.max_flow},
+    found: list[Piece] = [
+        Thing(
+            id=f"{spec.id}.pump",
+            name=pump.name,
+            shelf=Shelf.EQUIPMENT,
+            count=spec.pumps,
+            about=note(
+                "{p:air_pressure} at no flow, {q:air_flow} at no pressure", p=pump.max_pressure, q=pump.max_flow
+            ),
+            notes=(note("{w:power}", w=pump.watts),),
         ),
-        Part(
-            f"{spec.id}.main",
-            f"Air manifold, rigid pipe, {spec.bore * 1000:.0f} mm bore",
-            1,
-            "piece",
-            "Pipe",
-            "{l:run}",
-            "",
-            {"l": sum(d.spacing for d in spec.drops)},
+        Pipe(
+            id=f"{spec.id}.main",
+            form="Air manifold, rigid pipe",
+            bore=spec.bore,
+            length=sum(d.spacing for d in spec.drops),
         ),
-        Part(f"{spec.id}.valves", "Air valve", len(spec.drops), "piece", "Fittings", "", "one for each drop"),
+        tool(f"{spec.id}.valves", "Air valve", note("one for each drop"), count=len(spec.drops)),
     ]
     checks = sum(d.check for d in spec.drops)
     if checks:
-        found.append(
-            Part(f"{spec.id}.checks", "Air check valve", checks, "piece", "Fittings", "", "mind its direction")
-        )
+        found.append(tool(f"{spec.id}.checks", "Air check valve", note("mind its direction"), count=checks))
     stones = sum(d.end == "diffuser" for d in spec.drops)
     if stones:
-        found.append(
-            Part(f"{spec.id}.stones", "Air diffuser", stones, "piece", "Fittings", "", "clogs: change it twice a year")
-        )
+        clogs = note("clogs: change it twice a year")
+        found.append(tool(f"{spec.id}.stones", "Air diffuser", clogs, count=stones))
     for bore in sorted({d.bore for d in spec.drops}):
         run = sum(d.length for d in spec.drops if d.bore == bore)
-        found.append(
-            Part(
-                f"{spec.id}.line.{bore}",
-                f"Airline, {bore * 1000:g} mm bore",
-                1,
-                "piece",
-                "Pipe",
-                "{l:run}",
-                "all drops",
-                {"l": run},
-            )
-        )
-    return Parts((), tuple(found), (AIR_CAUTION, ELECTRIC))
+        all_drops = (note("all drops"),)
+        found.append(Pipe(id=f"{spec.id}.line.{bore}", form="Airline", bore=bore, length=run, notes=all_drops))
+    return Parts(tuple(found), (AIR_CAUTION, ELECTRIC))

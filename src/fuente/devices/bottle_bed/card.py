@@ -9,7 +9,8 @@ from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.contract import Study
 from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice
-from fuente.devices.pocket import air_of, cell_id, flow_of, headline, pocket_readings
+from fuente.devices.pocket import air_of, cell_id, flow_of
+from fuente.devices.pocket_shown import headline, pocket_readings
 from fuente.network.model import Solution
 
 

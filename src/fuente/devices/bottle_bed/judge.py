@@ -10,7 +10,8 @@ from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
-from fuente.devices.pocket import air_of, flow_of, judge_pocket
+from fuente.devices.pocket import air_of, flow_of
+from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.schools import FILL, Schools
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it

@@ -2,115 +2,85 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium, pipe_size
-from fuente.devices.base import Part, Parts
-from fuente.devices.canister.spec import HOLDS, Canister
+from fuente.devices.canister.spec import HOLDS, Canister, Layer
 from fuente.devices.filtering import Site
-from fuente.devices.pocket import ELECTRIC
+from fuente.devices.pieces import (
+    ELECTRIC,
+    Fixing,
+    Joint,
+    Pad,
+    Parts,
+    Piece,
+    Pipe,
+    Shelf,
+    Thing,
+    media_of,
+    note,
+    tool,
+)
+from fuente.devices.pumping import pump_piece
 from fuente.network.model import Solution
+
+LARGER = 0.015  # by which a disc is cut larger than its vessel
 
 
 def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
     """Vessel, layers, hoses, taps, pump."""
-    size = pipe_size(spec.hose)
-    room = {"d": spec.diameter, "h": spec.height, "v": spec.inside}
-    found = [
-        Part(
-            f"{spec.id}.vessel",
-            "Canister with a lid that seals" if spec.style == "canister" else "Lidded bucket, food-safe, with a seal",
-            1,
-            "piece",
-            "Equipment",
-            "{d:length} × {h:length}, {v:volume}",
-            "",
-            room,
-        )
-    ]
-    for k, layer in enumerate(spec.layers):
-        if layer.medium == "foam":
-            found.append(
-                Part(
-                    f"{spec.id}.{k}",
-                    f"Foam disc, {layer.ppi:g} ppi",
-                    1,
-                    "piece",
-                    "Media",
-                    "{d:length} × {t:length}",
-                    "cut 1.5 % larger",
-                    {"d": spec.diameter, "t": layer.share * spec.height},
-                )
-            )
-        else:
-            stuff = medium(layer.medium)
-            bulk = spec.bulk(layer)
-            found.append(
-                Part(
-                    f"{spec.id}.{k}",
-                    stuff.name,
-                    round(bulk * 1000, 1),
-                    "L",
-                    "Media",
-                    "",
-                    f"{bulk * stuff.dry:.1f} kg dry, {bulk * stuff.wet_density():.1f} kg wet",
-                )
-            )
-    found += [
-        Part(
+    vessel = Thing(
+        id=f"{spec.id}.vessel",
+        name=(
+            "Canister with a lid that seals" if spec.style == "canister" else "Lidded bucket, food-safe, with a seal"
+        ),
+        shelf=Shelf.EQUIPMENT,
+        diameter=spec.diameter,
+        height=spec.height,
+        volume=spec.inside,
+    )
+    held = HOLDS[spec.held]
+    found: list[Piece] = [
+        vessel,
+        *(_layer(spec, k, layer) for k, layer in enumerate(spec.layers)),
+        tool(
             f"{spec.id}.held",
-            HOLDS[spec.held][:1].upper() + HOLDS[spec.held][1:],
-            len(spec.layers) if spec.held in ("trays", "bags") else 1,
-            "piece",
-            "Equipment",
+            held[:1].upper() + held[1:],
+            shelf=Shelf.EQUIPMENT,
+            count=len(spec.layers) if spec.held in ("trays", "bags") else 1,
         ),
-        Part(
-            f"{spec.id}.hose",
-            f"Hose, {size.name}",
-            2 * spec.bores,
-            "piece",
-            "Pipe",
-            "{l:run}",
-            "one way each; stiff on the suction side",
-            {"l": spec.length},
+        Pipe(
+            id=f"{spec.id}.hose",
+            form="Hose",
+            pipe=spec.hose,
+            count=2 * spec.bores,
+            length=spec.length,
+            notes=(note("one way each; stiff on the suction side"),),
         ),
-        Part(
-            f"{spec.id}.taps",
-            "Tap with union",
-            2 * spec.bores,
-            "piece",
-            "Fittings",
-            "",
-            "one in each hose, to part it full",
-        ),
-        Part(
-            f"{spec.id}.strainer",
-            "Intake strainer",
-            spec.bores,
-            "piece",
-            "Fittings",
-            "",
-            "openings smaller than the animals",
-        ),
-        Part(
-            f"{spec.id}.pump",
-            spec.pump.name,
-            1,
-            "piece",
-            "Equipment",
-            "{h:head} at no flow, {q:flow} at no head",
-            f"{spec.pump.watts:.0f} W",
-            {"h": spec.pump.max_head, "q": spec.pump.max_flow},
-        ),
+        tool(f"{spec.id}.taps", "Tap with union", note("one in each hose, to part it full"), count=2 * spec.bores),
+        tool(f"{spec.id}.strainer", "Intake strainer", note("openings smaller than the animals"), count=spec.bores),
+        pump_piece(f"{spec.id}.pump", spec.pump),
     ]
     if spec.style == "bucket":
         found.append(
-            Part(
-                f"{spec.id}.bulkheads",
-                "Bulkhead through lid or wall",
-                2 * spec.bores,
-                "piece",
-                "Fittings",
-                "",
-                "several small ones pass as much as one large",
+            Joint(
+                id=f"{spec.id}.bulkheads",
+                fixing=Fixing.BULKHEAD,
+                pipe=spec.hose,
+                between=(vessel.id,),
+                count=2 * spec.bores,
+                notes=(note("through lid or wall; several small ones pass as much as one large"),),
             )
         )
-    return Parts((), tuple(found), (ELECTRIC,))
+    return Parts(tuple(found), (ELECTRIC,))
+
+
+def _layer(spec: Canister, k: int, layer: Layer) -> Piece:
+    """A disc of foam, or loose media."""
+    if layer.medium != "foam":
+        return media_of(f"{spec.id}.{k}", layer.medium, spec.bulk(layer))
+    return Pad(
+        id=f"{spec.id}.{k}",
+        form="Foam disc",
+        ppi=layer.ppi,
+        diameter=spec.diameter,
+        thickness=layer.share * spec.height,
+        notes=(note("cut {s:percent} larger", s=LARGER),),
+    )

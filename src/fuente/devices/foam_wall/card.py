@@ -9,7 +9,8 @@ from fuente.devices.foam_wall.judge import surface
 from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.parts import cut_size
 from fuente.devices.foam_wall.spec import FoamWall
-from fuente.devices.pocket import drive_choices, drop_of, flow_of, headline, pocket_readings
+from fuente.devices.pocket import drop_of, flow_of
+from fuente.devices.pocket_shown import drive_choices, headline, pocket_readings
 from fuente.network.model import Solution
 
 

@@ -6,7 +6,8 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import FoamWall
-from fuente.devices.pocket import drop_of, judge_pocket
+from fuente.devices.pocket import drop_of
+from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
 

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 import math
 
-from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import FoamWall
-from fuente.devices.pocket import pocket_parts
+from fuente.devices.pieces import Face, Hole, Note, Pad, Parts, Piece, Shelf, Thing, note
+from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
 
 SILICONE = (
     "Silicone: ventilate, wear gloves, no flame; about a day for each 2 to 3 mm of depth, then wait a week before"
     " water."
 )
+RAIL = 0.015  # m, the width of a strip that holds the foam
 
 
 def cut_size(spec: FoamWall) -> tuple[float, float]:
@@ -23,89 +24,73 @@ def cut_size(spec: FoamWall) -> tuple[float, float]:
 
 def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
     """Pads, rails, dam, spacers, notch, drive."""
-    across = site.tank.inner_width
     wide, tall = cut_size(spec)
-    size = {
-        "w": wide,
-        "h": tall,
-        "t": spec.thickness,
-        "d": spec.dam,
-        "b": spec.behind,
-        "r": spec.foam_height,
-        "a": across,
-        "x": spec.reach,
-    }
-    note = f"cut {spec.squeeze:.1%} larger, pressed in"
-    if spec.shape == "corner":
-        note += (
-            "; bent to a quarter of a circle, its middle line of"
-            f" {math.pi / 2 * (spec.reach - spec.deep / 2) * 1000:.0f} mm"
-        )
-    found = [
-        Part(
-            f"{spec.id}.pad.{k}",
-            f"Foam pad, {ppi:g} ppi",
-            spec.walls,
-            "piece",
-            "Media",
-            "{w:length:bare} × {h:length:bare} × {t:length}",
-            note,
-            size,
+    corner = spec.shape == "corner"
+    cut = [note("cut {s:percent} larger, pressed in", s=spec.squeeze)]
+    if corner:
+        middle = math.pi / 2 * (spec.reach - spec.deep / 2)
+        cut.append(note("bent to a quarter of a circle, its middle line of {m:length}", m=middle))
+    found: list[Piece] = [
+        Pad(
+            id=f"{spec.id}.pad.{k}",
+            ppi=ppi,
+            count=spec.walls,
+            length=wide,
+            width=tall,
+            thickness=spec.thickness,
+            notes=tuple(cut),
         )
         for k, ppi in enumerate(spec.pads)
     ]
-    where = (
-        "rails on both walls"
-        if spec.shape == "corner"
-        else "upright on the front and back glass, before and behind the foam"
-    )
-    rails = (2 if spec.shape == "corner" else 4) * spec.walls
     found.append(
-        Part(
-            f"{spec.id}.rails",
-            "Rail, glass or acrylic strip, 15 mm",
-            rails,
-            "piece",
-            "Panels, acrylic",
-            "{r:length}",
-            f"{where}; {spec.behind * 1000:.0f} mm from the end wall" if spec.shape == "flat" else where,
-            size,
+        Thing(
+            id=f"{spec.id}.rails",
+            name="Rail, glass or acrylic strip",
+            shelf=Shelf.STRIPS,
+            count=(2 if corner else 4) * spec.walls,
+            length=spec.foam_height,
+            width=RAIL,
+            notes=_where(spec, corner),
         )
     )
     if spec.dam > 0:
         found.append(
-            Part(
-                f"{spec.id}.dam",
-                "Substrate dam",
-                spec.walls,
-                "piece",
-                "Panels, acrylic",
-                "{a:length:bare} × {d:length}",
-                "siliconed to the bottom",
-                size,
+            Thing(
+                id=f"{spec.id}.dam",
+                name="Substrate dam",
+                shelf=Shelf.STRIPS,
+                count=spec.walls,
+                length=site.tank.inner_width,
+                width=spec.dam,
+                notes=(note("siliconed to the bottom"),),
             )
         )
     found.append(
-        Part(
-            f"{spec.id}.spacers",
-            "Spacer behind the foam",
-            2 * spec.walls,
-            "piece",
-            "Fittings",
-            "{b:length}",
-            "keeps the foam off the end wall",
-            size,
+        Thing(
+            id=f"{spec.id}.spacers",
+            name="Spacer behind the foam",
+            shelf=Shelf.FITTINGS,
+            count=2 * spec.walls,
+            length=spec.behind,
+            notes=(note("keeps the foam off the end wall"),),
         )
     )
     found.append(
-        Part(
-            f"{spec.id}.notch",
-            "Notch for the mouth",
-            spec.tubes,
-            "piece",
-            "Holes",
-            "",
-            "in the foam's top edge, as wide as the tube and tight round it",
+        Hole(
+            id=f"{spec.id}.notch",
+            name="Notch for the mouth",
+            body=found[0].id,
+            face=Face.LID,
+            count=spec.tubes,
+            notes=(note("in the foam's top edge, as wide as the tube and tight round it"),),
         )
     )
-    return Parts((), tuple(found), (SILICONE,)) + pocket_parts(spec, site)
+    return Parts(tuple(found), (SILICONE,)) + pocket_parts(spec, site)
+
+
+def _where(spec: FoamWall, corner: bool) -> tuple[Note, ...]:
+    """Where the rails stand."""
+    if corner:
+        return (note("rails on both walls"),)
+    upright = note("upright on the front and back glass, before and behind the foam")
+    return (upright, note("{b:length} from the end wall", b=spec.behind))

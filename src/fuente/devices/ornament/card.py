@@ -7,7 +7,8 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.ornament.judge import stone_needed, surface
 from fuente.devices.ornament.spec import Ornament
-from fuente.devices.pocket import cell_id, drive_choices, flow_of, headline, pocket_readings
+from fuente.devices.pocket import cell_id, flow_of
+from fuente.devices.pocket_shown import drive_choices, headline, pocket_readings
 from fuente.network.model import Solution
 
 

@@ -4,129 +4,109 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import fitting, pipe_size
-from fuente.catalogue.loader import bulkhead_for
-from fuente.devices.base import Basin, Panel, Part, Parts
+from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.devices.base import Basin
 from fuente.devices.contract import Site
 from fuente.devices.overflow.network import foot_of
 from fuente.devices.overflow.sketch import span
-from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.devices.overflow.spec import ROLE_NAMES, Drain, Overflow
+from fuente.devices.pieces import (
+    Face,
+    Fixing,
+    Hole,
+    Joint,
+    Note,
+    Panel,
+    Parts,
+    Piece,
+    Pipe,
+    fittings_of,
+    note,
+    tool,
+)
 from fuente.network.model import Solution
+
+CAUTIONS = (
+    (
+        "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered"
+        " glass."
+    ),
+    "Primer and solvent cement: ventilation, gloves, no flame. Dry-fit first; unions where it must come apart.",
+)
 
 
 def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
-    """Box wall with teeth, pipes, bulkheads, and holes in the tank's floor."""
-    tank, sump_floor = site.tank, foot_of(overflow, site)
-    found: list[Part] = []
-    inner = overflow.box_width
-    wall = Panel(
-        f"{overflow.id}.wall",
-        "Overflow box, long wall",
-        inner,
-        overflow.crest,
-        overflow.wall,
-        "acrylic",
-        1,
-        note=f"teeth take {100 * overflow.teeth:.0f} % of the crest" if overflow.teeth else "plain crest",
-    )
-    side = Panel(
-        f"{overflow.id}.side",
-        "Overflow box, end wall",
-        overflow.box_length,
-        overflow.crest,
-        overflow.wall,
-        "acrylic",
-        1 if overflow.box_width > 0.9 * tank.inner_width else 2,
-        note="none where the box meets the glass",
-    )
+    """Box walls with their teeth, pipes, bulkheads, and holes in the tank's floor."""
+    found: list[Piece] = [*_box(overflow, site.tank)]
     for i, drain in enumerate(overflow.drains):
-        size = pipe_size(drain.pipe)
-        name = ROLE_NAMES[drain.role].lower()
-        fall = tank.floor + drain.mouth - sump_floor - overflow.release
-        base = f"{overflow.id}.drain.{i}"
-        found.append(
-            Part(
-                f"{base}.stand",
-                f"Pipe, {size.name}",
-                1,
-                "piece",
-                "Pipe",
-                "{l:length}",
-                f"{name}: standpipe in the box",
-                {"l": drain.mouth},
-            )
-        )
-        found.append(
-            Part(
-                f"{base}.fall",
-                f"Pipe, {size.name}",
-                1,
-                "piece",
-                "Pipe",
-                "{l:length}",
-                f"{name}: from the tank's floor to the sump",
-                {"l": max(fall - drain.mouth, 0) + drain.run},
-            )
-        )
-        fit = bulkhead_for(size)
-        x, y = hole_at(overflow, tank, i)
-        found.append(
-            Part(
-                f"{base}.bulkhead",
-                f"Bulkhead, {fit.size}",
-                1,
-                "piece",
-                "Fittings",
-                "saw {s:length}",
-                f"{name}: thread passes {fit.hole_min * 1000:.0f} to {fit.hole_max * 1000:.0f} mm; measure yours",
-                {"s": fit.saw},
-            )
-        )
-        found.append(
-            Part(
-                f"{base}.hole",
-                "Hole in the tank's floor",
-                1,
-                "hole",
-                "Holes",
-                "{s:length} at {x:length} from the left, {y:length} from the back",
-                _hole_note(overflow, tank, i, fit.saw),
-                {"s": fit.saw, "x": x, "y": y},
-            )
-        )
-        for each in drain.fittings:
-            if each.count:
-                found.append(
-                    Part(
-                        f"{base}.{each.kind}",
-                        f"{fitting(each.kind).name}, {size.name}",
-                        each.count,
-                        "piece",
-                        "Fittings",
-                        "",
-                        name,
-                    )
-                )
-        if drain.valve is not None:
-            found.append(
-                Part(
-                    f"{base}.valve",
-                    f"Gate valve, {size.name}",
-                    1,
-                    "piece",
-                    "Fittings",
-                    "",
-                    f"{name}: to trim it, not to shut",
-                )
-            )
-    cautions = (
-        (
-            "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered"
-            " glass."
-        ),
-        "Primer and solvent cement: ventilation, gloves, no flame. Dry-fit first; unions where it must come apart.",
+        found += _drain(overflow, site, i, drain)
+    return Parts(tuple(found), CAUTIONS)
+
+
+def _box(overflow: Overflow, tank: Basin) -> list[Panel]:
+    """The walls of the box: one long wall, and its ends where it does not meet the glass."""
+    teeth = note(f"teeth take {100 * overflow.teeth:.0f} % of the crest") if overflow.teeth else note("plain crest")
+    across = overflow.box_width > 0.9 * tank.inner_width
+    met = note("none where the box meets the glass")
+    return [
+        _wall(overflow, "wall", "Overflow box, long wall", overflow.box_width, 1, teeth),
+        _wall(overflow, "side", "Overflow box, end wall", overflow.box_length, 1 if across else 2, met),
+    ]
+
+
+def _wall(overflow: Overflow, key: str, name: str, length: float, count: int, remark: Note) -> Panel:
+    return Panel(
+        id=f"{overflow.id}.{key}",
+        name=name,
+        length=length,
+        width=overflow.crest,
+        thickness=overflow.wall,
+        material="acrylic",
+        count=count,
+        notes=(remark,),
     )
-    return Parts((wall, side), tuple(found), cautions)
+
+
+def _drain(overflow: Overflow, site: Site, index: int, drain: Drain) -> list[Piece]:
+    """A drain's two lengths of pipe, its bulkhead with the hole, its fittings and valve."""
+    tank = site.tank
+    name = ROLE_NAMES[drain.role].lower()
+    fall = tank.floor + drain.mouth - foot_of(overflow, site) - overflow.release
+    base = f"{overflow.id}.drain.{index}"
+    x, y = hole_at(overflow, tank, index)
+    saw = bulkhead_for(pipe_size(drain.pipe)).saw
+    found: list[Piece] = [
+        Pipe(
+            id=f"{base}.stand",
+            pipe=drain.pipe,
+            length=drain.mouth,
+            exact=True,
+            notes=(note(f"{name}: standpipe in the box"),),
+        ),
+        Pipe(
+            id=f"{base}.fall",
+            pipe=drain.pipe,
+            length=max(fall - drain.mouth, 0) + drain.run,
+            exact=True,
+            notes=(note(f"{name}: from the tank's floor to the sump"),),
+        ),
+        Joint(id=f"{base}.bulkhead", fixing=Fixing.BULKHEAD, pipe=drain.pipe, between=(tank.id,), notes=(note(name),)),
+        Hole(
+            id=f"{base}.hole",
+            name="Hole in the tank's floor",
+            body=tank.id,
+            face=Face.FLOOR,
+            diameter=saw,
+            x=x,
+            y=y,
+            notes=(_room(overflow, tank, index, saw),),
+        ),
+        *fittings_of(base, drain.fittings, drain.pipe, note(name)),
+    ]
+    if drain.valve is not None:
+        trim = note(f"{name}: to trim it, not to shut")
+        found.append(tool(f"{base}.valve", "Gate valve", trim, pipe=drain.pipe))
+    return found
 
 
 def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
@@ -149,7 +129,8 @@ def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
     return (low if index % 2 else high, y) if overflow.side == "left" else (high if index % 2 else low, y)
 
 
-def _hole_note(overflow: Overflow, tank: Basin, index: int, saw: float) -> str:
+def _room(overflow: Overflow, tank: Basin, index: int, saw: float) -> Note:
+    """How much glass a hole leaves to the edges and to the next hole."""
     x, y = hole_at(overflow, tank, index)
     edge = min(x, y, tank.length - x) - saw / 2
     near = math.inf
@@ -158,7 +139,7 @@ def _hole_note(overflow: Overflow, tank: Basin, index: int, saw: float) -> str:
             a, b = hole_at(overflow, tank, k)
             near = min(near, math.hypot(a - x, b - y) - saw)
     if edge < saw - 1e-9:
-        return f"too near an edge: {edge * 1000:.0f} mm of glass, {saw * 1000:.0f} mm wanted"
+        return note("too near an edge: {g:length} of glass, {s:length} wanted", g=edge, s=saw)
     if near < saw - 1e-9:
-        return f"too near the next hole: {near * 1000:.0f} mm of glass, {saw * 1000:.0f} mm wanted"
-    return f"{edge * 1000:.0f} mm of glass to the nearest edge"
+        return note("too near the next hole: {g:length} of glass, {s:length} wanted", g=near, s=saw)
+    return note("{g:length} of glass to the nearest edge", g=edge)

@@ -2,47 +2,36 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
+from fuente.devices.pieces import Medium, Parts, Shelf, box_of, note, tool
 from fuente.devices.plant_bed.spec import PLANTS, PlantBed
 from fuente.devices.plumbing_shown import line_parts
 from fuente.network.model import Solution
 
+GRAVEL_SOLID = 2650.0  # kg/m³
+PLANTED = 9  # plants on each m²
+
 
 def parts(spec: PlantBed, site: Site, solution: Solution) -> Parts:
     """Trough, gravel, plants."""
-    size = {"l": spec.length, "w": spec.width, "h": spec.height, "g": spec.grain}
     bulk = spec.plan * spec.gravel
-    found = [
-        Part(
-            f"{spec.id}.trough",
-            "Trough or lined planter",
-            1,
-            "piece",
-            "Equipment",
-            "{l:length:bare} × {w:length:bare} × {h:length}",
-            "",
-            size,
-        ),
-        Part(
-            f"{spec.id}.gravel",
-            "Gravel, washed",
-            round(bulk * 1000),
-            "L",
-            "Media",
-            "{g:fine_length}",
-            f"{bulk * (1 - spec.void) * 2650:.0f} kg",
-            size,
-        ),
-        Part(
+    gravel = Medium(
+        id=f"{spec.id}.gravel",
+        name="Gravel, washed",
+        bulk=bulk,
+        dry=bulk * (1 - spec.void) * GRAVEL_SOLID,
+        grain=spec.grain,
+    )
+    found = (
+        box_of(f"{spec.id}.trough", "Trough or lined planter", spec.length, spec.width, spec.height),
+        gravel,
+        tool(
             f"{spec.id}.plants",
             f"Plants: {PLANTS[spec.plants]}",
-            max(round(spec.plan * spec.planted * 9), 1),
-            "piece",
-            "Media",
-            "",
-            "nine on each m²; no cut flowers that were sprayed",
+            note("nine on each m²; no cut flowers that were sprayed"),
+            shelf=Shelf.MEDIA,
+            count=max(round(spec.plan * spec.planted * PLANTED), 1),
         ),
-    ]
+    )
     cautions = ("Load: gravel and water weigh two tonnes a m³; ask whether the ground or the shelf carries it.",)
-    return Parts((), tuple(found), cautions) + line_parts(spec, site)
+    return Parts(found, cautions) + line_parts(spec, site)

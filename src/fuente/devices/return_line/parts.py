@@ -2,61 +2,37 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Part, Parts
+from fuente.catalogue import fitting
 from fuente.devices.contract import Site
+from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, fittings_of, note, tool
+from fuente.devices.pumping import pump_piece
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.network.model import Solution
+
+OVER = 0.05  # m over the tank's rim that the pipe goes
 
 
 def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
     """In the order of the water."""
     tank, pump_floor = site.tank, site.vessels[line.source].floor
-    size = pipe_size(line.pipe)
-    rise = tank.rim + 0.05 - pump_floor
-    found = [
-        Part(
-            f"{line.id}.pump",
-            line.pump.name,
-            1,
-            "piece",
-            "Equipment",
-            "{h:head} at no flow, {q:flow} at no head",
-            f"{line.pump.watts:.0f} W",
-            {"h": line.pump.max_head, "q": line.pump.max_flow},
-        ),
-        Part(f"{line.id}.rise", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:run}", "return: up", {"l": rise}),
-        Part(
-            f"{line.id}.run", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:run}", "return: sideways", {"l": line.run}
-        ),
+    found: list[Piece] = [
+        pump_piece(f"{line.id}.pump", line.pump),
+        Pipe(id=f"{line.id}.rise", pipe=line.pipe, length=tank.rim + OVER - pump_floor, notes=(note("return: up"),)),
+        Pipe(id=f"{line.id}.run", pipe=line.pipe, length=line.run, notes=(note("return: sideways"),)),
+        *fittings_of(line.id, line.fittings, line.pipe, note("return")),
     ]
-    for each in line.fittings:
-        if each.count:
-            name = f"{fitting(each.kind).name}, {size.name}"
-            found.append(Part(f"{line.id}.{each.kind}", name, each.count, "piece", "Fittings", "", "return"))
     if line.valve != "none":
-        note = "the second line behind the air holes; fit it where you can reach it"
-        found.append(
-            Part(f"{line.id}.valve", f"{fitting(line.valve).name}, {size.name}", 1, "piece", "Fittings", "", note)
-        )
+        second = note("the second line behind the air holes; fit it where you can reach it")
+        found.append(tool(f"{line.id}.valve", fitting(line.valve).name, second, pipe=line.pipe))
     for outlet in line.outlets:
-        branch = pipe_size(outlet.pipe)
-        note = f"air hole {outlet.hole * 1000:.0f} mm" if outlet.hole else "no air hole"
-        length = tank.rim + 0.05 - tank.floor - outlet.height
+        hole = note("air hole {d:length}", d=outlet.hole) if outlet.hole else note("no air hole")
         found.append(
-            Part(
-                f"{line.id}.{outlet.name}",
-                f"Pipe, {branch.name}",
-                1,
-                "piece",
-                "Pipe",
-                "{l:length}",
-                f"{outlet.name.lower()}: down into the tank, {note}",
-                {"l": max(length, 0.0)},
+            Pipe(
+                id=f"{line.id}.{outlet.name}",
+                pipe=outlet.pipe,
+                length=max(tank.rim + OVER - tank.floor - outlet.height, 0.0),
+                exact=True,
+                notes=(note("down into the tank", of=outlet.name.lower()), hole),
             )
         )
-    caution = (
-        "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician"
-        " decide."
-    )
-    return Parts((), tuple(found), (caution,))
+    return Parts(tuple(found), (ELECTRIC,))

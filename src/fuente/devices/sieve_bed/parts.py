@@ -2,88 +2,48 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium, pipe_size
-from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing_shown import PLUMBER, line_parts
+from fuente.devices.pieces import PLUMBER, Pad, Parts, Piece, Pipe, Shelf, Thing, box_of, media_of, note, tool
+from fuente.devices.plumbing_shown import line_parts
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
 
 
 def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
     """Box, frame, screen, media, waste."""
-    size = {"l": spec.length, "w": spec.width, "h": spec.height, "o": spec.aperture, "d": spec.tube}
-    found = [
-        Part(
-            f"{spec.id}.box",
-            "Box or lined pit",
-            1,
-            "piece",
-            "Equipment",
-            "{l:length:bare} × {w:length:bare} × {h:length}",
-            "",
-            size,
+    screen = Pad(
+        id=f"{spec.id}.mesh",
+        form="Screen",
+        opening=spec.aperture,
+        length=spec.length,
+        width=spec.width,
+        notes=(note(f"{100 * spec.open_share:.0f} % open"),),
+    )
+    tubes = (("along", spec.length, 2), ("across", spec.width, spec.bars + 2))
+    found: list[Piece] = [
+        box_of(f"{spec.id}.box", "Box or lined pit", spec.length, spec.width, spec.height),
+        screen,
+        *(
+            Pipe(
+                id=f"{spec.id}.{way}",
+                form=f"Frame tube, PVC, {way}",
+                outside=spec.tube,
+                length=length,
+                exact=True,
+                count=count,
+            )
+            for way, length, count in tubes
         ),
-        Part(
-            f"{spec.id}.mesh",
-            "Screen",
-            1,
-            "piece",
-            "Media",
-            "{l:length:bare} × {w:length}, {o:micron}",
-            f"{100 * spec.open_share:.0f} % open",
-            size,
+        Thing(
+            id=f"{spec.id}.legs",
+            name="Support for the frame",
+            shelf=Shelf.EQUIPMENT,
+            count=4,
+            height=spec.screen,
+            notes=(note("or a ledge round the box"),),
         ),
-        Part(
-            f"{spec.id}.along",
-            "Frame tube, PVC, along",
-            2,
-            "piece",
-            "Pipe",
-            "{l:length}, {d:fine_length} outside",
-            "",
-            size,
-        ),
-        Part(
-            f"{spec.id}.across",
-            "Frame tube, PVC, across",
-            spec.bars + 2,
-            "piece",
-            "Pipe",
-            "{w:length}, {d:fine_length} outside",
-            "",
-            size,
-        ),
-        Part(
-            f"{spec.id}.legs",
-            "Support for the frame",
-            4,
-            "piece",
-            "Equipment",
-            "{s:length}",
-            "or a ledge round the box",
-            {"s": spec.screen},
-        ),
-        Part(
-            f"{spec.id}.waste",
-            f"Waste outlet with valve, {pipe_size(spec.waste).name}",
-            1,
-            "piece",
-            "Fittings",
-            "",
-            "at the lowest place",
-        ),
+        tool(f"{spec.id}.waste", "Waste outlet with valve", note("at the lowest place"), pipe=spec.waste),
     ]
     if spec.media > 0:
-        found.append(
-            Part(
-                f"{spec.id}.media",
-                medium(spec.medium).name,
-                round(spec.media * 1000, 1),
-                "L",
-                "Media",
-                "",
-                "in bags under the screen",
-            )
-        )
-    return Parts((), tuple(found), (PLUMBER,)) + line_parts(spec, site)
+        found.append(media_of(f"{spec.id}.media", spec.medium, spec.media, note("in bags under the screen")))
+    return Parts(tuple(found), (PLUMBER,)) + line_parts(spec, site)

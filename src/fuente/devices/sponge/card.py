@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
-from fuente.devices.pocket import air_of, cell_id, drive_choices, flow_of, headline, pocket_readings
+from fuente.devices.pocket import air_of, cell_id, flow_of
+from fuente.devices.pocket_shown import drive_choices, headline, pocket_readings
 from fuente.devices.sponge.judge import surface
 from fuente.devices.sponge.spec import Sponge
 from fuente.network.model import Solution

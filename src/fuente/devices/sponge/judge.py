@@ -6,7 +6,8 @@ from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
-from fuente.devices.pocket import flow_of, judge_pocket
+from fuente.devices.pocket import flow_of
+from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.schools import Schools
 from fuente.devices.sponge.spec import Sponge
 from fuente.life.load import foam_surface

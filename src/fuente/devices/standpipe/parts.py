@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, fitting, pipe_size
-from fuente.devices.base import Part, Parts
 from fuente.devices.contract import Site
+from fuente.devices.pieces import Fixing, Joint, Parts, Piece, Pipe, Shelf, Thing, fittings_of
 from fuente.devices.standpipe.network import end_of
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution
@@ -17,24 +16,15 @@ CAUTION = (
 
 def parts(spec: StandpipeSpec, site: Site, solution: Solution) -> Parts:
     """In the order of the water."""
-    tank, release = site.tank, end_of(spec, site)
-    size = pipe_size(spec.pipe)
-    hole = bulkhead_for(size)
-    fall = max(tank.floor + spec.mouth - release, 0.0)
-    note = f"drain of {tank.name}"
-    saw = (
-        f"hole {hole.hole_min * 1000:.0f} to {hole.hole_max * 1000:.0f} mm, saw {hole.saw * 1000:.0f} mm; measure"
-        " your own"
-    )
-    found = [
-        Part(f"{spec.id}.bulkhead", f"Bulkhead, {hole.size}", 1, "piece", "Fittings", "", f"{note}; {saw}"),
-        Part(f"{spec.id}.pipe", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:run}", note, {"l": fall + spec.run}),
-    ]
-    found += [
-        Part(f"{spec.id}.{f.kind}", f"{fitting(f.kind).name}, {size.name}", f.count, "piece", "Fittings", "", note)
-        for f in spec.fittings
-        if f.count
+    tank = site.tank
+    fall = max(tank.floor + spec.mouth - end_of(spec, site), 0.0)
+    drains = (tank.name,)
+    found: list[Piece] = [
+        Joint(id=f"{spec.id}.bulkhead", fixing=Fixing.BULKHEAD, pipe=spec.pipe, between=(tank.id,), drains=drains),
+        Pipe(id=f"{spec.id}.pipe", pipe=spec.pipe, length=fall + spec.run, drains=drains),
+        *fittings_of(spec.id, spec.fittings, spec.pipe, drains=drains),
     ]
     if spec.strainer:
-        found.append(Part(f"{spec.id}.strainer", f"Strainer, {size.name}", 1, "piece", "Fittings", "", note))
-    return Parts((), tuple(found), (CAUTION,))
+        strainer = f"{spec.id}.strainer"
+        found.append(Thing(id=strainer, name="Strainer", shelf=Shelf.FITTINGS, pipe=spec.pipe, drains=drains))
+    return Parts(tuple(found), (CAUTION,))

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import replace
 
-from fuente.catalogue import medium
-from fuente.devices.base import Panel, Part, Parts
 from fuente.devices.contract import Site
+from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall
@@ -14,6 +14,17 @@ from fuente.structure.plates import PlateResult, bottom, wall
 GLUE = 0.001  # m, a bed of silicone between panels
 SIDE = 0.001  # m, clearance at each side of a baffle
 SQUEEZE = 0.005  # m that a pad is wider than its chamber
+RING = 0.012  # m that a sock's ring needs beyond its hole
+PLATE = 0.006  # m, the sheet of the sock plate
+CAUTIONS = (
+    (
+        "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges."
+        " Tempered glass shatters when drilled."
+    ),
+    "Silicone and solvents: ventilation, gloves, no flame. Let every joint cure fully before water.",
+    "Lifting: wet media and glass; two people above about 20 kg.",
+    "Structural results are estimates for planning, not an engineer's certificate.",
+)
 
 
 def wall_check(sump: Sump) -> PlateResult:
@@ -41,217 +52,197 @@ def baffle_check(sump: Sump, baffle: Baffle) -> PlateResult:
 
 def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
     """Everything to order and cut."""
-    panels = [*_drilled(sump, site, _shell(sump))]
-    things: list[Part] = []
+    panels = _drilled(sump, site, _shell(sump))
+    things: list[Piece] = []
     for chamber in sump.chambers:
         panels += _baffles(sump, chamber)
+        if chamber.role == "socks" and chamber.socks:
+            panels.append(_plate(sump, chamber))
         things += _contents(sump, chamber, site.space.lift)
-    cautions = [
-        (
-            "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges."
-            " Tempered glass shatters when drilled."
-        ),
-        "Silicone and solvents: ventilation, gloves, no flame. Let every joint cure fully before water.",
-        "Lifting: wet media and glass; two people above about 20 kg.",
-        "Structural results are estimates for planning, not an engineer's certificate.",
-    ]
+    cautions: tuple[str, ...] = CAUTIONS
     if any(c.heaters for c in sump.chambers):
-        cautions.append(
-            "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician"
-            " decide."
-        )
-    return Parts(_named(sump, site, tuple(panels)), tuple(things), tuple(cautions))
+        cautions = (*cautions, ELECTRIC)
+    return Parts((*_named(sump, site, panels), *things), cautions)
 
 
-def _named(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> tuple[Panel, ...]:
+def _named(sump: Sump, site: Site, panels: list[Panel]) -> list[Panel]:
     """With several sumps, each panel says whose it is."""
     if sum(d.kind == sump.kind for d in site.devices.values()) < 2:
         return panels
-    return tuple(replace(p, name=f"{sump.name}: {p.name[:1].lower()}{p.name[1:]}") for p in panels)
+    return [replace(p, name=f"{sump.name}: {p.name[:1].lower()}{p.name[1:]}") for p in panels]
 
 
 def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
     """The end panels with the holes of the lines that join it to others; a drilled end is ordered apart
     from the other.
     """
-    holes: dict[str, list[tuple[float, float, float, str]]] = {}
+    drills: dict[Face, list[tuple[float, float, float]]] = {}
     for device in site.devices.values():
         for side, height, saw, count in device.drills(site, sump.id):
             across = sump.inner_width / (count + 1)
-            holes.setdefault(side, []).extend((across * (i + 1), height, saw, "") for i in range(count))
+            drills.setdefault(Face(side), []).extend((across * (i + 1), height, saw) for i in range(count))
     found: list[Panel] = []
     for panel in panels:
-        if panel.id != f"{sump.id}.end" or not holes:
+        if Face.LEFT not in panel.faces or not drills:
             found.append(panel)
             continue
-        if len(holes) == 1:
-            found.append(replace(panel, name="End", count=1))
-        for end in sorted(holes):
-            where = tuple(holes[end])
-            note = f"{panel.note}; {len(where)} holes of {where[0][2] * 1000:.0f} mm, seen from outside"
-            found.append(
-                replace(panel, id=f"{panel.id}.{end}", name=f"End, {end}, drilled", count=1, holes=where, note=note)
+        whole = tuple(face for face in panel.faces if face not in drills)
+        if whole:
+            found.append(replace(panel, name="End", count=len(whole), faces=whole))
+        for face, places in sorted(drills.items()):
+            key = f"{panel.id}.{face}"
+            holes = tuple(
+                Hole(id=f"{key}.{i}", body=key, face=face, diameter=d, x=x, y=y) for i, (x, y, d) in enumerate(places)
             )
+            seen = note(f"{len(holes)} holes of {{d:length}}, seen from outside", d=holes[0].diameter)
+            name, notes = f"End, {face}, drilled", (*panel.notes, seen)
+            found.append(replace(panel, id=key, name=name, count=1, faces=(face,), holes=holes, notes=notes))
     return found
 
 
 def _shell(sump: Sump) -> tuple[Panel, ...]:
-    t, m = sump.thickness, sump.material
+    """Bottom, long walls and ends; the walls stand on the bottom, the ends between the long walls."""
+    t = sump.thickness
     height = sump.height - sump.bottom - GLUE
     strength, base = wall_check(sump), bottom_check(sump)
-    return (
-        Panel(
-            f"{sump.id}.bottom",
-            "Bottom",
-            sump.length,
-            sump.width,
-            sump.bottom,
-            m,
-            1,
-            note="full bed" if sump.full_bed else "on its edges",
-            safety=base.safety,
-            needed=base.needed,
-        ),
-        Panel(
-            f"{sump.id}.long",
-            "Front and back",
-            sump.length,
-            height,
-            t,
-            m,
-            2,
-            note="stand on the bottom",
-            safety=strength.safety,
-            needed=strength.needed,
-        ),
-        Panel(
-            f"{sump.id}.end",
+    rows = (
+        ("bottom", "Bottom", sump.length, sump.width, (Face.FLOOR,), "full bed" if sump.full_bed else "on its edges"),
+        ("long", "Front and back", sump.length, height, (Face.FRONT, Face.BACK), "stand on the bottom"),
+        (
+            "end",
             "Ends",
             sump.width - 2 * t - 2 * GLUE,
             height,
-            t,
-            m,
-            2,
-            note="between front and back",
-            safety=strength.safety,
-            needed=strength.needed,
+            (Face.LEFT, Face.RIGHT),
+            "between front and back",
         ),
+    )
+    return tuple(
+        Panel(
+            id=f"{sump.id}.{key}",
+            name=name,
+            length=length,
+            width=width,
+            thickness=sump.bottom if key == "bottom" else t,
+            material=sump.material,
+            count=len(faces),
+            faces=faces,
+            notes=(note(remark),),
+            safety=(base if key == "bottom" else strength).safety,
+            needed=(base if key == "bottom" else strength).needed,
+        )
+        for key, name, length, width, faces, remark in rows
     )
 
 
 def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
+    """The baffles at a chamber's two ends, as far as it has them."""
+    title = chamber.title.lower()
+    rows = (
+        ("under", f"Under-baffle of {title}", chamber.under),
+        ("exit", f"Baffle after {title}", chamber.exit),
+    )
     found = []
-    for field, name in (
-        ("under", f"Under-baffle of {chamber.title.lower()}"),
-        ("exit", f"Baffle after {chamber.title.lower()}"),
-    ):
-        baffle: Baffle | None = getattr(chamber, field)
+    for field, name, baffle in rows:
         if baffle is None:
             continue
         check = baffle_check(sump, baffle)
-        bonded = baffle.gap <= 0
-        height = baffle.top - (GLUE if bonded else baffle.gap)
-        note = "bonded to the floor" if bonded else f"{baffle.gap * 1000:.0f} mm spacer under it"
-        if baffle.teeth:
-            note += f"; teeth, {baffle.tooth_gap * 1000:.0f} mm slots"
-        if baffle.notch:
-            note += f"; crest notched {baffle.notch * 1000:.0f} mm wide"
         found.append(
             Panel(
-                f"{sump.id}.{chamber.id}.{field}",
-                name,
-                sump.inner_width - 2 * SIDE,
-                height,
-                baffle.thickness,
-                baffle.material,
-                1,
-                note=note,
+                id=f"{sump.id}.{chamber.id}.{field}",
+                name=name,
+                length=sump.inner_width - 2 * SIDE,
+                width=baffle.top - (baffle.gap if baffle.gap > 0 else GLUE),
+                thickness=baffle.thickness,
+                material=baffle.material,
+                notes=_foot_and_crest(baffle),
                 safety=check.safety,
                 needed=check.needed,
-            )
-        )
-    if chamber.role == "socks" and chamber.socks:
-        width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
-        length = sump.inner_width - 2 * SIDE
-        socks = chamber.socks
-        step = length / socks.count
-        saw = socks.diameter
-        holes = tuple((step * (k + 0.5), (width - 2 * SIDE) / 2, saw, "sock ring") for k in range(socks.count))
-        clash = step - saw < 0.012 or width - 2 * SIDE - saw < 0.012
-        found.append(
-            Panel(
-                f"{sump.id}.{chamber.id}.plate",
-                "Sock plate",
-                length,
-                width - 2 * SIDE,
-                0.006,
-                "acrylic",
-                1,
-                holes,
-                note="rings do not fit: make the chamber longer" if clash else "rests on two ledges",
             )
         )
     return found
 
 
-def _contents(sump: Sump, chamber: Chamber, lift: float) -> list[Part]:
+def _foot_and_crest(baffle: Baffle) -> tuple[Note, ...]:
+    """What to do at a baffle's foot, and what is cut into its crest."""
+    bonded = baffle.gap <= 0
+    found = [note("bonded to the floor") if bonded else note("{g:length} spacer under it", g=baffle.gap)]
+    if baffle.teeth:
+        found.append(note("teeth, {g:length} slots", g=baffle.tooth_gap))
+    if baffle.notch:
+        found.append(note("crest notched {w:length} wide", w=baffle.notch))
+    return tuple(found)
+
+
+def _plate(sump: Sump, chamber: Chamber) -> Panel:
+    """The plate that the socks hang in, its holes in one row."""
+    socks = chamber.socks
+    assert socks is not None
+    key = f"{sump.id}.{chamber.id}.plate"
+    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)] - 2 * SIDE
+    length = sump.inner_width - 2 * SIDE
+    step = length / socks.count
+    holes = tuple(
+        Hole(id=f"{key}.{k}", name="sock ring", body=key, diameter=socks.diameter, x=step * (k + 0.5), y=width / 2)
+        for k in range(socks.count)
+    )
+    clash = step - socks.diameter < RING or width - socks.diameter < RING
+    return Panel(
+        id=key,
+        name="Sock plate",
+        length=length,
+        width=width,
+        thickness=PLATE,
+        material="acrylic",
+        holes=holes,
+        notes=(note("rings do not fit: make the chamber longer" if clash else "rests on two ledges"),),
+    )
+
+
+def _contents(sump: Sump, chamber: Chamber, lift: float) -> list[Piece]:
     """Pads, socks, media and heaters; lift kg is the heaviest bag."""
-    found: list[Part] = []
-    for k, pad in enumerate(chamber.pads):
-        found.append(
-            Part(
-                f"{sump.id}.{chamber.id}.pad.{k}",
-                f"Foam pad, {pad.ppi:g} ppi",
-                1,
-                "piece",
-                "Pads and socks",
-                "{w:length:bare} × {h:length:bare} × {t:length}",
-                "cut 5 mm wide for a squeeze fit",
-                {"w": sump.inner_width + SQUEEZE, "h": pad.height, "t": pad.thickness},
-            )
+    owner = f"{sump.id}.{chamber.id}"
+    wide = sump.inner_width + SQUEEZE
+    cut = (note("cut {s:length} wide for a squeeze fit", s=SQUEEZE),)
+    found: list[Piece] = [
+        Pad(
+            id=f"{owner}.pad.{k}",
+            ppi=pad.ppi,
+            length=wide,
+            width=pad.height,
+            thickness=pad.thickness,
+            shelf=Shelf.PADS,
+            notes=cut,
         )
+        for k, pad in enumerate(chamber.pads)
+    ]
     if chamber.role == "socks" and chamber.socks:
-        socks = chamber.socks
         found.append(
-            Part(
-                f"{sump.id}.{chamber.id}.socks",
-                f"Filter sock, {socks.micron * 1e6:.0f} µm",
-                socks.count,
-                "piece",
-                "Pads and socks",
-                "{d:length} across, {l:length} long",
-                "buy twice as many: one set dries while the other works",
-                {"d": socks.diameter, "l": socks.length},
+            Pad(
+                id=f"{owner}.socks",
+                form="Filter sock",
+                opening=chamber.socks.micron,
+                diameter=chamber.socks.diameter,
+                length=chamber.socks.length,
+                count=chamber.socks.count,
+                shelf=Shelf.PADS,
+                notes=(note("buy twice as many: one set dries while the other works"),),
             )
         )
     if chamber.fill and chamber.fill.volume > 0:
-        stuff = medium(chamber.fill.medium)
-        mass = chamber.fill.volume * stuff.wet_density()
-        note = ""
-        if chamber.fill.held == "bags" and mass > lift:
-            note = f"in {-(-mass // lift):.0f} bags"
-        found.append(
-            Part(
-                f"{sump.id}.{chamber.id}.media",
-                stuff.name,
-                chamber.fill.volume * 1000,
-                "L",
-                "Media",
-                "{v:volume}, {m:mass} wet",
-                note,
-                {"v": chamber.fill.volume, "m": mass},
-            )
-        )
+        loose = media_of(f"{owner}.media", chamber.fill.medium, chamber.fill.volume)
+        if chamber.fill.held == "bags" and loose.wet is not None and loose.wet > lift:
+            loose = replace(loose, bags=math.ceil(loose.wet / lift))
+        found.append(loose)
     if chamber.heaters:
         found.append(
-            Part(
-                f"{sump.id}.{chamber.id}.heaters",
-                f"Heater, {chamber.heater_watts:.0f} W",
-                chamber.heaters,
-                "piece",
-                "Equipment",
-                "",
-                f"in {chamber.title.lower()}",
+            Thing(
+                id=f"{owner}.heaters",
+                name="Heater",
+                shelf=Shelf.EQUIPMENT,
+                count=chamber.heaters,
+                about=note("{w:power}", w=chamber.heater_watts),
+                notes=(note(of=f"in {chamber.title.lower()}"),),
             )
         )
     return found

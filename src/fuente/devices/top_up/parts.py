@@ -2,30 +2,26 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import pipe_size
-from fuente.devices.base import Part, Parts
 from fuente.devices.contract import Site
+from fuente.devices.pieces import PLUMBER, Parts, Piece, Pipe, Shelf, Thing, note, tool
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 
-CAUTION = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
+TO_WASTE = 1.5  # m of pipe to a drain that stands near
 
 
 def parts(spec: TopUp, site: Site, solution: Solution) -> Parts:
     """What it is made of."""
-    found = []
+    own = note(of=spec.name)
+    found: list[Piece] = []
     if spec.source == "reservoir":
         found.append(
-            Part(f"{spec.id}.tub", "Reservoir", 1, "piece", "Equipment", "{v:volume}", spec.name, {"v": spec.volume})
+            Thing(id=f"{spec.id}.tub", name="Reservoir", shelf=Shelf.EQUIPMENT, volume=spec.volume, notes=(own,))
         )
     name = "Drip emitter or needle valve" if spec.source == "drip" else "Float valve"
-    found.append(Part(f"{spec.id}.valve", name, 1, "piece", "Fittings", "", spec.name))
+    found.append(tool(f"{spec.id}.valve", name, own))
     if spec.waste:
-        size = pipe_size(spec.waste_pipe)
-        found.append(
-            Part(
-                f"{spec.id}.waste", f"Pipe, {size.name}", 1, "piece", "Pipe", "{l:run}", "overflow to waste", {"l": 1.5}
-            )
-        )
+        over = note("overflow to waste")
+        found.append(Pipe(id=f"{spec.id}.waste", pipe=spec.waste_pipe, length=TO_WASTE, notes=(over,)))
     outside = spec.source != "reservoir" or spec.waste
-    return Parts((), tuple(found), (CAUTION,) if outside else ())
+    return Parts(tuple(found), (PLUMBER,) if outside else ())

@@ -2,69 +2,38 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
-from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
+from fuente.devices.pieces import Face, Hole, Parts, Shelf, Thing, box_of, media_of, note
 from fuente.devices.plumbing_shown import line_parts
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 
+CAUTION = "Structure: a wet tower is heavy at its top; fix it to the wall."
+
 
 def parts(spec: TrickleTower, site: Site, solution: Solution) -> Parts:
     """Base, packing, trays."""
-    stuff = medium(spec.medium)
-    size = {"l": spec.length, "w": spec.width, "h": spec.base, "o": spec.hole, "t": spec.tray}
-    count = spec.trays if spec.style == "trays" else 1
-    found = [
-        Part(
-            f"{spec.id}.base",
-            "Base, food-safe box",
-            1,
-            "piece",
-            "Equipment",
-            "{l:length:bare} × {w:length:bare} × {h:length}",
-            "",
-            size,
+    spread = box_of(f"{spec.id}.spread", "Spreading tray", spec.length, spec.width, spec.tray, note("set it level"))
+    found = (
+        box_of(f"{spec.id}.base", "Base, food-safe box", spec.length, spec.width, spec.base),
+        Thing(
+            id=f"{spec.id}.trays",
+            name="Tray or grid with holes that carries the packing",
+            shelf=Shelf.EQUIPMENT,
+            count=spec.trays if spec.style == "trays" else 1,
+            length=spec.length,
+            width=spec.width,
         ),
-        Part(
-            f"{spec.id}.trays",
-            "Tray or grid with holes that carries the packing",
-            count,
-            "piece",
-            "Equipment",
-            "{l:length:bare} × {w:length}",
-            "",
-            size,
+        spread,
+        Hole(
+            id=f"{spec.id}.holes",
+            name="Hole to drill in it",
+            body=spread.id,
+            face=Face.FLOOR,
+            count=spec.holes,
+            diameter=spec.hole,
+            notes=(note("in an even grid"),),
         ),
-        Part(
-            f"{spec.id}.spread",
-            "Spreading tray",
-            1,
-            "piece",
-            "Equipment",
-            "{l:length:bare} × {w:length:bare} × {t:length}",
-            "set it level",
-            size,
-        ),
-        Part(
-            f"{spec.id}.holes",
-            "Hole to drill in it",
-            spec.holes,
-            "piece",
-            "Holes",
-            "{o:fine_length}",
-            "in an even grid",
-            size,
-        ),
-        Part(
-            f"{spec.id}.media",
-            stuff.name,
-            round(spec.bulk * 1000, 1),
-            "L",
-            "Media",
-            "",
-            f"{spec.bulk * stuff.wet_density():.0f} kg wet",
-        ),
-    ]
-    caution = "Structure: a wet tower is heavy at its top; fix it to the wall."
-    return Parts((), tuple(found), (caution,)) + line_parts(spec, site)
+        media_of(f"{spec.id}.media", spec.medium, spec.bulk),
+    )
+    return Parts(found, (CAUTION,)) + line_parts(spec, site)

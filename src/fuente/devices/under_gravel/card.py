@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.pocket import cell_id, drive_choices, flow_of, headline, pocket_readings
+from fuente.devices.pocket import cell_id, flow_of
+from fuente.devices.pocket_shown import drive_choices, headline, pocket_readings
 from fuente.devices.under_gravel.judge import surface
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.network.model import Solution

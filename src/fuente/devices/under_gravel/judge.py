@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
-from fuente.devices.pocket import flow_of, judge_pocket
+from fuente.devices.pocket import flow_of
+from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.schools import Schools
 from fuente.devices.under_gravel.spec import UnderGravel
 

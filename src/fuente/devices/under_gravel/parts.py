@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Part, Parts
 from fuente.devices.filtering import Site
-from fuente.devices.pocket import pocket_parts
+from fuente.devices.pieces import Medium, Parts, Shelf, Thing, note
+from fuente.devices.pocket_shown import pocket_parts
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.network.model import Solution
 
@@ -13,31 +13,21 @@ GRAVEL_SOLID = 2650.0  # kg/m³
 
 def parts(spec: UnderGravel, site: Site, solution: Solution) -> Parts:
     """Plate, gravel, tubes."""
-    size = {"l": spec.length, "w": spec.width, "g": spec.grain}
-    mass = spec.bed * (1 - spec.void) * GRAVEL_SOLID
-    return Parts(
-        (),
-        (
-            Part(
-                f"{spec.id}.plate",
-                "Slotted plate on feet",
-                1,
-                "piece",
-                "Equipment",
-                "{l:length:bare} × {w:length}",
-                "slots narrower than the grain, or a mesh over them",
-                size,
-            ),
-            Part(
-                f"{spec.id}.gravel",
-                "Gravel, washed",
-                round(spec.bed * 1000, 1),
-                "L",
-                "Media",
-                "{g:fine_length}",
-                f"{mass:.0f} kg; carry it in by the bucket",
-                size,
-            ),
-        ),
-        ("Lifting: gravel is heavy; two people above about 20 kg.",),
-    ) + pocket_parts(spec, site)
+    plate = Thing(
+        id=f"{spec.id}.plate",
+        name="Slotted plate on feet",
+        shelf=Shelf.EQUIPMENT,
+        length=spec.length,
+        width=spec.width,
+        notes=(note("slots narrower than the grain, or a mesh over them"),),
+    )
+    gravel = Medium(
+        id=f"{spec.id}.gravel",
+        name="Gravel, washed",
+        bulk=spec.bed,
+        dry=spec.bed * (1 - spec.void) * GRAVEL_SOLID,
+        grain=spec.grain,
+        notes=(note("carry it in by the bucket"),),
+    )
+    caution = "Lifting: gravel is heavy; two people above about 20 kg."
+    return Parts((plate, gravel), (caution,)) + pocket_parts(spec, site)

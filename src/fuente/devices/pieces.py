@@ -1,0 +1,248 @@
+"""What devices are made of, as data: ids, faces and quantities in SI. How a list says it is `workshop.words`'s."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+from dataclasses import dataclass, field, replace
+from enum import StrEnum
+
+from fuente.catalogue import fitting, medium
+from fuente.devices.base import FittingCount
+
+# Marks of fields for the list, which has pieces that differ only in their own fields as one line: what tells equal
+# pieces apart, and what their line adds up.
+OWN = {"own": True}
+SUM = {"sum": True}
+ELECTRIC = (
+    "Electricity near water: residual-current protection, drip loops; local codes and a licensed electrician decide."
+)
+PLUMBER = "Plumbing to mains or drains: backflow protection, local code, licensed plumber."
+
+
+class Shelf(StrEnum):
+    """Where the list has a piece that is not a panel."""
+
+    PADS = "Pads and socks"
+    STRIPS = "Panels, acrylic"
+    MEDIA = "Media"
+    EQUIPMENT = "Equipment"
+    PIPE = "Pipe"
+    FITTINGS = "Fittings"
+    HOLES = "Holes"
+
+
+class Face(StrEnum):
+    """A side of a body, as one stands before it; the floor is seen from above."""
+
+    FLOOR = "floor"
+    FRONT = "front"
+    BACK = "back"
+    LEFT = "left"
+    RIGHT = "right"
+    WALL = "wall"  # any side, or the one round wall of a drum or a bottle
+    LID = "lid"
+
+
+class Fixing(StrEnum):
+    """How a joint holds and seals."""
+
+    BULKHEAD = "bulkhead"
+    SEAL = "rubber seal"
+
+
+@dataclass(frozen=True)
+class Note:
+    """A remark in words, with slots as in Finding; ``of`` is a name that a builder gave, and never read as slots."""
+
+    text: str = ""
+    values: Mapping[str, float] = field(default_factory=dict)
+    of: str = ""
+
+
+def note(text: str = "", of: str = "", **values: float) -> Note:
+    """A remark: its words, whose it is, and the values of its slots in SI."""
+    return Note(text, values, of)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Piece:
+    """What every piece has: an id of its own, how many there are, and what else to know of it."""
+
+    id: str = field(metadata=OWN)
+    count: int = field(default=1, metadata=OWN | SUM)
+    notes: tuple[Note, ...] = ()
+
+
+@dataclass(frozen=True, kw_only=True)
+class Hole(Piece):
+    """A hole through a face of a body, m: round by its diameter, or a slot by its width and height.
+
+    ``x`` and ``y`` are its centre from the face's lower left corner seen from outside (a floor's: from its left and
+    back); None where the builder spreads them.
+    """
+
+    name: str = "Hole"
+    body: str = field(default="", metadata=OWN)  # id of the panel or vessel that it goes through
+    face: Face = Face.WALL
+    diameter: float = 0.0
+    width: float = 0.0
+    height: float = 0.0
+    x: float | None = None
+    y: float | None = None
+
+
+@dataclass(frozen=True, kw_only=True)
+class Panel(Piece):
+    """A sheet panel as ordered, m: the faces of its body that it makes, and what the plate model says of it."""
+
+    name: str
+    length: float
+    width: float
+    thickness: float
+    material: str
+    faces: tuple[Face, ...] = ()
+    holes: tuple[Hole, ...] = ()
+    safety: float | None = None
+    needed: float | None = None
+
+    @property
+    def mass(self) -> float:
+        """Mass in kg of one."""
+        from fuente.structure.plates import MATERIALS
+
+        return self.length * self.width * self.thickness * MATERIALS[self.material].density
+
+
+@dataclass(frozen=True, kw_only=True)
+class Joint(Piece):
+    """A fitting that seals a pipe through a wall; ``pipe`` is an id of the catalogue."""
+
+    fixing: Fixing
+    pipe: str
+    between: tuple[str, ...] = field(default=(), metadata=OWN)  # ids of the bodies whose walls it goes through
+    drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)  # names of the tanks that it drains
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pipe(Piece):
+    """A run of pipe, hose, tube or gutter, m.
+
+    ``pipe`` is an id of the catalogue; tubes that it does not have say their bore. ``exact`` is cut to the millimetre.
+    """
+
+    form: str = "Pipe"
+    pipe: str = ""
+    bore: float = 0.0
+    outside: float = 0.0
+    length: float = 0.0
+    exact: bool = False
+    width: float = 0.0  # of an open gutter
+    height: float = 0.0
+    holes: int = 0  # of a spray bar
+    hole_bore: float = 0.0
+    drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Pad(Piece):
+    """Foam, felt or mesh that catches dirt, m; its pores by ppi, or its openings."""
+
+    form: str = "Foam pad"
+    ppi: float = 0.0
+    opening: float = 0.0
+    length: float = 0.0
+    width: float = 0.0
+    thickness: float = 0.0
+    diameter: float = 0.0
+    shelf: Shelf = Shelf.MEDIA
+
+
+@dataclass(frozen=True, kw_only=True)
+class Medium(Piece):
+    """Loose media: m³ as it lies, kg dry and drained wet; ``medium`` is an id of the catalogue, or none with a name."""
+
+    medium: str = ""
+    name: str = ""
+    bulk: float = field(default=0.0, metadata=SUM)
+    dry: float | None = field(default=None, metadata=SUM)
+    wet: float | None = field(default=None, metadata=SUM)
+    grain: float = 0.0
+    bags: int = field(default=0, metadata=SUM)
+
+
+@dataclass(frozen=True, kw_only=True)
+class Thing(Piece):
+    """Anything that is bought or made whole, m and m³; ``pipe`` is the catalogue's id of the pipe that it fits."""
+
+    name: str
+    shelf: Shelf
+    pipe: str = ""
+    length: float = 0.0
+    width: float = 0.0
+    height: float = 0.0
+    diameter: float = 0.0
+    volume: float = 0.0
+    mass: float = field(default=0.0, metadata=SUM)  # kg, of what is weighed rather than counted
+    about: Note = Note()  # what else tells its size: a mesh, a pump's two numbers
+    drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)
+
+
+@dataclass(frozen=True)
+class Parts:
+    """What a device is made of, in build order, and what to take care of."""
+
+    pieces: tuple[Piece, ...] = ()
+    cautions: tuple[str, ...] = ()
+
+    @property
+    def panels(self) -> tuple[Panel, ...]:
+        """The sheet panels among it."""
+        return tuple(p for p in self.pieces if isinstance(p, Panel))
+
+    @property
+    def others(self) -> tuple[Piece, ...]:
+        """All but the sheet panels."""
+        return tuple(p for p in self.pieces if not isinstance(p, Panel))
+
+    def __add__(self, other: Parts) -> Parts:
+        cautions = self.cautions + tuple(c for c in other.cautions if c not in self.cautions)
+        return replace(self, pieces=self.pieces + other.pieces, cautions=cautions)
+
+
+# -- pieces that many kinds have ----------------------------------------------------------------------------------
+
+
+def fittings_of(
+    owner: str, fittings: Iterable[FittingCount], pipe: str, *notes: Note, times: int = 1, drains: tuple[str, ...] = ()
+) -> list[Piece]:
+    """The fittings of a run of pipe, each kind once with its count."""
+    return [
+        Thing(
+            id=f"{owner}.{f.kind}",
+            name=fitting(f.kind).name,
+            shelf=Shelf.FITTINGS,
+            pipe=pipe,
+            count=f.count * times,
+            notes=notes,
+            drains=drains,
+        )
+        for f in fittings
+        if f.count
+    ]
+
+
+def media_of(part_id: str, medium_id: str, bulk: float, *notes: Note, bags: int = 0) -> Medium:
+    """So many m³ of a medium of the catalogue, with what it weighs."""
+    stuff = medium(medium_id)
+    dry, wet = bulk * stuff.dry, bulk * stuff.wet_density()
+    return Medium(id=part_id, medium=medium_id, name=stuff.name, bulk=bulk, dry=dry, wet=wet, bags=bags, notes=notes)
+
+
+def box_of(part_id: str, name: str, length: float, width: float, height: float, *notes: Note) -> Thing:
+    """A box or a trough by its three sizes."""
+    return Thing(id=part_id, name=name, shelf=Shelf.EQUIPMENT, length=length, width=width, height=height, notes=notes)
+
+
+def tool(part_id: str, name: str, *notes: Note, shelf: Shelf = Shelf.FITTINGS, count: int = 1, pipe: str = "") -> Thing:
+    """A thing that its name tells whole."""
+    return Thing(id=part_id, name=name, shelf=shelf, count=count, notes=notes, pipe=pipe)

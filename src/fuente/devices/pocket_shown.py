@@ -1,0 +1,284 @@
+"""What filters inside a tank show: choices, readings, findings, parts, drawing."""
+
+from __future__ import annotations
+
+import math
+
+from fuente.catalogue import pipe_size
+from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
+from fuente.devices.filtering import FilterSpec, Site, choices_of, clogged
+from fuente.devices.pieces import ELECTRIC, Parts, Pipe, note
+from fuente.devices.pocket import (
+    AIR_CAUTION,
+    PocketSpec,
+    air_of,
+    best_of,
+    cell_id,
+    drop_of,
+    flow_of,
+    oxygen_of,
+)
+from fuente.devices.pumping import pump_choices, pump_piece
+from fuente.drawing.primitives import Circle, Drawing, Handle, Polyline, Primitive, box
+from fuente.network.model import Solution
+
+
+def headline(spec: FilterSpec, solution: Solution) -> tuple[str, dict[str, float]]:
+    """The row's number: its flow, and its air where it has some."""
+    air = air_of(spec, solution)
+    flow = flow_of(spec, solution)
+    if air > 0:
+        return "{flow:flow} on {air:air_flow} of air", {"flow": flow, "air": air}
+    return "{flow:flow}", {"flow": flow}
+
+
+def drive_choices(spec: PocketSpec, path: Path) -> tuple[Choice, ...]:
+    """What moves its water, and where it goes in and out."""
+    if spec.drive == "air":
+        return choices_of(spec, path, "drive bore outlet", "tubes injector at dirt name")
+    front, folded = pump_choices(spec.pump, (*path, "pump"))
+    own = choices_of(spec, path, "drive outlet", "at dirt name")
+    return (*own[:2], *front, *own[2:], *folded[:3])
+
+
+def pocket_readings(spec: PocketSpec, site: Site, solution: Solution, what: str) -> tuple[Reading, ...]:
+    """Level difference, air, best air, oxygen, turnover: what every one of them shows."""
+    flow = flow_of(spec, solution)
+    volume = solution.volume[site.tank.id]
+    found = [
+        Reading(
+            "Water inside stands lower by",
+            max(drop_of(spec, site, solution), 0.0),
+            "fine_length",
+            f"What {what} takes of the head. It is the gauge of how dirty it is: write it down.",
+            "Darcy–Forchheimer, holes C = 0.62",
+            "±30 %",
+        ),
+        Reading("Turnover by it", flow / volume if volume else 0.0, "per_hour", "Its flow over the tank's water."),
+    ]
+    if spec.drive == "air":
+        air, best = air_of(spec, solution), best_of(spec, site, solution)
+        found.append(
+            Reading(
+                "Air it gets", air, "air_flow", "From the network of the air pump, manifold and drops.", "", "±20 %"
+            )
+        )
+        if not math.isnan(best):
+            why = "Beyond it more air lifts less; half of it lifts nearly as much."
+            found.append(Reading("Air that lifts most", best, "air_flow", why, "Stenning and Martin 1968", "±25 %"))
+        if air > 0:
+            brought = oxygen_of(air, solution.level[site.tank.id] - site.tank.floor - spec.injector)
+            why = (
+                "A share of 2 % of the oxygen in coarse bubbles for each metre of depth, when the water lacks most"
+                " of it."
+            )
+            found.append(
+                Reading("Oxygen that its air can bring", brought, "feed", why, "typical transfer", "a factor of two")
+            )
+    return tuple(found)
+
+
+def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
+    """No air, no flow, too much air, a mouth that does not suit, a clogged bed."""
+    found: list[Finding] = []
+    flow = flow_of(spec, solution)
+    depth = solution.level[site.tank.id] - site.tank.floor
+    blown = spec.drive == "air" and spec.id in site.drops and air_of(spec, solution) > 1e-9
+    if flow < 1e-9 and (blown or spec.drive == "pump"):
+        found.append(
+            Finding(
+                "filter-still",
+                Rank.STOP,
+                f"Nothing flows through {spec.name.lower()}.",
+                "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives"
+                " in it dies within hours.",
+                spec.id,
+            )
+        )
+    if spec.drive == "air":
+        if spec.id not in site.drops:
+            found.append(
+                Finding(
+                    "no-air",
+                    Rank.STOP,
+                    f"No air line leads to {spec.name.lower()}.",
+                    "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air"
+                    " pump.",
+                    spec.id,
+                )
+            )
+        elif air_of(spec, solution) <= 1e-9:
+            found.append(
+                Finding(
+                    "air-starved",
+                    Rank.STOP,
+                    f"{spec.name} gets no air.",
+                    "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
+                    spec.id,
+                )
+            )
+        best = best_of(spec, site, solution)
+        air = air_of(spec, solution)
+        if not math.isnan(best) and air > 1.3 * best:
+            opening = site.drops[spec.id]
+            found.append(
+                Finding(
+                    "too-much-air",
+                    Rank.CONSIDER,
+                    f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
+                    "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a"
+                    " wider tube.",
+                    spec.id,
+                    {"air": air, "best": best, "opening": opening.valve_k},
+                    "Wider tube",
+                    Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)),
+                    best - air,
+                )
+            )
+        if spec.outlet > depth + 0.12:
+            found.append(
+                _lower(spec, path, depth, "Its lift ends {over:length} over the water: it pumps little and splashes.")
+            )
+        sunk = spec.injector
+        if sunk > 0.6 * depth:
+            better = round(max(0.1 * depth, 0.01), 3)
+            found.append(
+                Finding(
+                    "air-shallow",
+                    Rank.CONSIDER,
+                    f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
+                    "The deeper the air enters, the more it lifts, up to what the air pump can push.",
+                    spec.id,
+                    {"deep": depth - sunk},
+                    "Lower the air",
+                    Edit("Lower air entry", (Change((*path, "injector"), better),)),
+                )
+            )
+    elif spec.outlet > depth + 0.3:
+        found.append(_lower(spec, path, depth, "It lets its water fall {over:length}: that splashes."))
+    found += clogged(spec, path)
+    return tuple(found)
+
+
+def _lower(spec: PocketSpec, path: Path, depth: float, words: str) -> Finding:
+    return Finding(
+        "outlet-high",
+        Rank.CONSIDER,
+        words,
+        "A mouth at the waterline moves most and is quiet.",
+        spec.id,
+        {"over": spec.outlet - depth},
+        "Lower the mouth",
+        Edit("Lower the mouth", (Change((*path, "outlet"), round(max(depth, spec.injector + 0.03), 3)),)),
+    )
+
+
+def pocket_parts(spec: PocketSpec, site: Site) -> Parts:
+    """Lift tubes, or pump and hose."""
+    if spec.drive == "air":
+        tube = Pipe(
+            id=f"{spec.id}.tube",
+            form="Rigid tube",
+            bore=spec.bore,
+            count=spec.tubes,
+            length=max(spec.outlet - spec.injector, 0.0),
+            exact=True,
+            notes=(note("lift tube; smooth end, air enters at its foot"),),
+        )
+        return Parts((tube,), (AIR_CAUTION,))
+    pump = pump_piece(f"{spec.id}.pump", spec.pump, note("hide its cable and leave a drip loop"))
+    hose = Pipe(
+        id=f"{spec.id}.hose",
+        form="Hose",
+        pipe=spec.hose,
+        length=max(spec.outlet, 0.05),
+        exact=True,
+        notes=(note("from pump to mouth"),),
+    )
+    return Parts((pump, hose), (ELECTRIC,))
+
+
+def x_of(spec: PocketSpec, site: Site) -> float:
+    """Its left edge in the drawing, mm."""
+    return (site.tank.offset + site.tank.thickness + spec.at) * 1000
+
+
+def y_of(site: Site, height: float) -> float:
+    """A height over the tank's floor in the drawing, mm."""
+    return (site.tank.floor + height) * 1000
+
+
+def inside_water(
+    spec: FilterSpec, site: Site, solution: Solution, x0: float, x1: float, low: float, top: float
+) -> list[Primitive]:
+    """The pocket's water between two x in mm and from ``low`` m up, at most to ``top`` m above the tank's floor."""
+    level = min(solution.level[cell_id(spec)], site.tank.floor + top) * 1000
+    foot = y_of(site, low)
+    if level <= foot + 0.5:
+        return []
+    return [box(x0, foot, x1, level, "water", spec.id), Polyline(((x0, level), (x1, level)), "surface", spec.id)]
+
+
+def bubbles(
+    x: float, low: float, high: float, wide: float, owner: str, lively: bool, most: int = 14
+) -> list[Primitive]:
+    """Air rising in a tube of a width in mm between two heights; a fixed pattern that does not jump."""
+    if not lively or high - low < 12:
+        return []
+    count = max(3, min(most, int((high - low) / 22)))
+    size = max(min(wide * 0.28, 9.0), 1.6)
+    return [
+        Circle(
+            (x + wide * (0.25 + 0.5 * ((k * 0.7548776662) % 1) - 0.5), low + (k + 0.5) / count * (high - low)),
+            size * (0.6 + 0.4 * ((k * 0.5698402909) % 1)),
+            "bubble",
+            owner,
+        )
+        for k in range(count)
+    ]
+
+
+def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path: Path) -> Drawing:
+    """The lift tube, or the pump's hose, standing at x mm, with handles on its mouth and on the air's entry."""
+    flow = flow_of(spec, solution)
+    top = y_of(site, spec.outlet)
+    foot = y_of(site, spec.injector)
+    owner = spec.id
+    mouth = Handle(
+        (x, top),
+        "y",
+        (*path, "outlet"),
+        spec.outlet,
+        spec.injector + 0.02,
+        site.tank.inner_height + 0.25,
+        f"mouth of {spec.name.lower()}",
+        "mouth",
+        owner=owner,
+    )
+    if spec.drive == "pump":
+        wide = pipe_size(spec.hose).outside * 1000
+        style = "pipe-pumped" if flow > 5e-7 else "pipe-still"
+        size = 22.0
+        shapes: list[Primitive] = [
+            Polyline(((x, foot + size), (x, top), (x + 2.2 * wide, top)), style, owner, wide),
+            Circle((x, foot + size / 2), size * 0.75, "pump", owner),
+        ]
+        return Drawing(tuple(shapes), (mouth,))
+    wide = spec.bore * 1000
+    lively = air_of(spec, solution) > 1e-9
+    shapes = [
+        box(x - wide / 2 - 1.5, foot, x + wide / 2 + 1.5, top, "tube", owner),
+        *bubbles(x, foot, top - wide * 0.3, wide, owner, lively),
+    ]
+    entry = Handle(
+        (x, foot),
+        "y",
+        (*path, "injector"),
+        spec.injector,
+        0.0,
+        max(spec.outlet - 0.02, 0.01),
+        f"air entry of {spec.name.lower()}",
+        "air entry",
+        owner=owner,
+    )
+    return Drawing(tuple(shapes), (mouth, entry))
