@@ -117,7 +117,7 @@ class BuildPage(QWidget):
         left.addWidget(self.sub)
         self.table = Grid(("Count", "What", "Size", "Note"), "Panels and parts")
         self.table.setWordWrap(False)
-        for column, width in ((0, 60), (1, 232), (2, 186)):
+        for column, width in ((0, 60), (1, 224), (2, 200)):
             self.table.setColumnWidth(column, theme.px(width))
         self.table.horizontalHeader().setStretchLastSection(True)
         self.table.chosen.connect(self._chosen)

@@ -9,7 +9,7 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Site, Study
 from fuente.devices.overflow.modes import state, states, trimmed_opening
 from fuente.devices.overflow.network import cell_id
-from fuente.devices.overflow.parts import hole_at
+from fuente.devices.overflow.parts import glass_left
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.rules import judged_by
 
@@ -23,8 +23,7 @@ def holes(overflow: Overflow, site: Site, study: Study) -> Iterable[Finding]:
     found: list[Finding] = []
     for i, drain in enumerate(overflow.drains):
         saw = bulkhead_for(pipe_size(drain.pipe)).saw
-        x, y = hole_at(overflow, tank, i)
-        edge = min(x, y, tank.length - x) - saw / 2
+        edge, _ = glass_left(overflow, tank, i)
         if edge < saw - 1e-9:
             found.append(
                 Finding(

@@ -129,15 +129,23 @@ def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
     return (low if index % 2 else high, y) if overflow.side == "left" else (high if index % 2 else low, y)
 
 
-def _room(overflow: Overflow, tank: Basin, index: int, saw: float) -> Note:
-    """How much glass a hole leaves to the edges and to the next hole."""
+def glass_left(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
+    """Glass in m that a drain's hole leaves to the nearest edge of the floor panel, and to the next hole."""
     x, y = hole_at(overflow, tank, index)
-    edge = min(x, y, tank.length - x) - saw / 2
+    saw = bulkhead_for(pipe_size(overflow.drains[index].pipe)).saw
+    wide = tank.inner_width + 2 * tank.thickness
+    edge = min(x, y, tank.length - x, wide - y) - saw / 2
     near = math.inf
-    for k in range(len(overflow.drains)):
+    for k, other in enumerate(overflow.drains):
         if k != index:
             a, b = hole_at(overflow, tank, k)
-            near = min(near, math.hypot(a - x, b - y) - saw)
+            near = min(near, math.hypot(a - x, b - y) - (saw + bulkhead_for(pipe_size(other.pipe)).saw) / 2)
+    return edge, near
+
+
+def _room(overflow: Overflow, tank: Basin, index: int, saw: float) -> Note:
+    """How much glass a hole leaves, and whether that is too little."""
+    edge, near = glass_left(overflow, tank, index)
     if edge < saw - 1e-9:
         return note("too near an edge: {g:length} of glass, {s:length} wanted", g=edge, s=saw)
     if near < saw - 1e-9:
