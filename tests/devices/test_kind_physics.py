@@ -12,7 +12,7 @@ import pytest
 from scipy.optimize import brentq
 
 from devices_of import FILTERS
-from fuente.catalogue import medium, pipe_size
+from fuente.catalogue import pipe_size, stock
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.study.analysis import Analysis
@@ -126,7 +126,7 @@ def test_a_canister_s_flow_is_where_its_pump_meets_its_losses(dirt, bores):
     size = pipe_size(spec.hose)
     level = running.level["tank"]
     out = TANK.floor + spec.outlet
-    void = medium("ring")
+    void = stock().medium("ring")
 
     def media(q):
         lost = 0.0

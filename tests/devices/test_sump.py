@@ -7,12 +7,13 @@ import pytest
 from pydantic import ValidationError
 
 from amounts import LPH
-from fuente.catalogue import medium
+from fuente.catalogue import stock
 from fuente.devices.contract import Site
 from fuente.devices.sump.chambers import WIDTHS, commands, new_chamber
 from fuente.devices.sump.network import cell_ids, lower, pad_spans
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Sump
 from fuente.devices.tank.spec import Tank
+from fuente.document.system import System
 from fuente.hydraulics.weirs import weir_head
 from fuente.network import Link, Network, steady
 from fuente.network.model import FLOOR, Cell, LevelCurve
@@ -79,7 +80,7 @@ def test_carriers_and_foam_and_media_displace_what_is_solid():
     cell = lower(bed, SITE).cells[0]
     crest = bed.chambers[0].exit.top
     plan = WIDTHS["moving_bed"][1] * bed.inner_width
-    solid = fill.volume * (1 - medium(fill.medium).void)
+    solid = fill.volume * (1 - stock().medium(fill.medium).void)
     assert cell.curve.volume(bed.floor + crest) == pytest.approx(plan * crest - solid)
     wall = row("foam")
     cells = [c for c in lower(wall, SITE).cells if c.id.startswith("sump.foam")]
@@ -157,8 +158,12 @@ def test_what_cannot_be_built_is_a_sentence(chambers, words):
 def test_pads_thicker_than_their_chamber_and_unknown_media():
     with pytest.raises(ValidationError, match="thicker together"):
         Chamber(id="f", role="foam", width=0.1, pads=(Pad(thickness=0.06), Pad(thickness=0.06)), exit=Baffle())
-    with pytest.raises(ValidationError, match="no media"):
-        Fill(medium="moonstone")
+    filled = row("foam", "media")
+    chambers = tuple(
+        c.model_copy(update={"fill": Fill(medium="moonstone")}) if c.role == "media" else c for c in filled.chambers
+    )
+    with pytest.raises(ValidationError, match="no media “moonstone”"):
+        System(devices=(Tank(), filled.model_copy(update={"chambers": chambers})))
 
 
 def test_commands_of_the_last_chamber_add_before_it():

@@ -9,7 +9,7 @@ import math
 import pytest
 
 from devices_of import FILTERS, air_supplies
-from fuente.catalogue import MEDIA
+from fuente.catalogue import stock
 from fuente.demo.cascade import cascade
 from fuente.demo.lantern import lantern
 from fuente.demo.nursery import nursery
@@ -20,9 +20,9 @@ from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.filtering import by_school
 from fuente.devices.schools import QUESTIONS
 from fuente.devices.tank.spec import Tank
-from fuente.document.media import OwnMedium, add_own, change_own, remove_own, uses_of
+from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own, uses_of
 from fuente.document.system import System, apply, set_value
-from fuente.errors import EntryError
+from fuente.errors import EntryError, FuenteError
 from fuente.findings import findings
 from fuente.life.compare import compare
 from fuente.life.load import ammonia_made, live_weight
@@ -254,13 +254,13 @@ def test_waters_that_are_joined_share_their_surface():
 
 
 def test_compared_by_hand():
-    line = compare(MEDIA["pumice"], 7.0, 5.0)
+    line = compare(stock().media["pumice"], 7.0, 5.0)
     assert line.volume == pytest.approx(7 / 350)
     assert line.cost == pytest.approx(20 * 0.8)
     assert line.per_area == pytest.approx(1000 * 0.8 / 350)
     assert line.wet == pytest.approx(0.02 * (500 + 0.1 * 0.45 * 1000))
     assert line.bags == math.ceil(line.wet / 5)
-    with_core = compare(MEDIA["pumice"], 7.0, 5.0, core=True)
+    with_core = compare(stock().media["pumice"], 7.0, 5.0, core=True)
     assert with_core.volume < line.volume
 
 
@@ -275,7 +275,8 @@ def test_own_media_are_used_changed_everywhere_and_kept():
     assert denser.id != lava.id
     changed = apply(system, change_own(system, lava, denser))
     assert loads(Analysis(changed))[0].have - before == pytest.approx(380.0 * 0.06)
-    assert apply(changed, remove_own(changed.media, denser)) == changed  # what is used stays
+    with pytest.raises(EntryError, match="your own that this design does not have"):  # what is used stays
+        apply(changed, remove_own(changed.media, denser))
     unused = apply(changed, set_value("x", ("devices", "drums", "drums", 2, "medium"), "wheel_10"))
     assert not apply(unused, remove_own(unused.media, denser)).media
     again = System.model_validate_json(changed.model_dump_json())
@@ -287,8 +288,36 @@ def test_own_media_are_used_changed_everywhere_and_kept():
 
 def test_an_own_medium_of_another_design_comes_along_when_it_is_chosen():
     lava = OwnMedium(name="Lava of another design", kind="carrier", surface=410.0)
-    system = apply(trough(), set_value("x", ("devices", "drums", "drums", 2, "medium"), lava.id))
+    taken = set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id)
+    with pytest.raises(EntryError, match="your own"):  # no design knows what another one added
+        apply(trough(), taken)
+    system = apply(trough(), brought(taken, (), (lava,)))
     assert system.media == (lava,)
+    assert brought(taken, system.media, (lava,)) is taken  # it is there already
+    drums = system.device("drums")
+    whole = Edit("Put drums", (Change(("devices", "drums"), drums),))
+    assert apply(trough(), brought(whole, (), (lava,))).media == (lava,)  # a whole filter brings what it holds
+
+
+def test_two_designs_never_share_what_one_of_them_added():
+    lava = OwnMedium(name="Lava", kind="carrier", surface=380.0)
+    one = apply(trough(), add_own((), lava))
+    assert one.catalogue.medium(lava.id).surface == 380.0
+    assert lava.id not in trough().catalogue.media
+    assert lava.id not in stock().media
+    assert trough().catalogue is stock()
+    with pytest.raises(FuenteError, match="no media “own-"):
+        trough().catalogue.medium(lava.id)
+
+
+def test_a_medium_that_nobody_knows_or_of_the_wrong_kind_is_refused():
+    at = ("devices", "drums", "drums", 2, "medium")
+    with pytest.raises(EntryError, match="has no media “moon dust”"):
+        apply(trough(), set_value("x", at, "moon dust"))
+    system = System(devices=(Tank(),))
+    bed = made("bottle_bed", system)
+    with pytest.raises(EntryError, match="needs carriers"):
+        apply(system, add_filter(system, bed.model_copy(update={"medium": "ring"})))
 
 
 @pytest.mark.parametrize("question", QUESTIONS)

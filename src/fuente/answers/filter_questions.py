@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from fuente.answers import filters
 from fuente.answers.question import Answer, Input, Output
-from fuente.catalogue import MEDIA
+from fuente.catalogue import stock
 
-_MEDIA = tuple(MEDIA)
+_MEDIA = tuple(stock().media)
 _FEED = (Input("feed", "feed", "Feed"), Input("protein", "fraction", "Protein in it", "45 %"))
 _TEMPERATURE = Input("temperature", "temperature", "Water", "24 degC")
 

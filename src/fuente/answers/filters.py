@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 
-from fuente.catalogue import medium
+from fuente.catalogue import stock
 from fuente.errors import EntryError
 from fuente.hydraulics.air import AirPump, Drop, share_air
 from fuente.hydraulics.airlift import airlift_flow, best_air, drift_flux_flow
@@ -75,7 +75,7 @@ def media_needed(
     """
     _positive(feed=feed, ammonia_kept=ammonia_kept, spare=spare)
     _share(protein=protein)
-    stuff = medium(medium_id)
+    stuff = stock().medium(medium_id)
     rate, limit = areal_rate(ammonia_kept, temperature, oxygen, salinity, ph)
     surface = spare * surface_needed(ammonia_made(feed, protein), rate)
     volume = surface / stuff.surface
@@ -207,7 +207,7 @@ def media_compare(medium_id: str, other: str, surface: float, lift: float = 10.0
     """
     found: dict[str, float] = {}
     for prefix, key in (("", medium_id), ("other_", other)):
-        line = compare(medium(key), surface, lift)
+        line = compare(stock().medium(key), surface, lift)
         found[f"{prefix}volume"] = line.volume
         found[f"{prefix}cost"] = line.cost
         found[f"{prefix}cost_per_area"] = line.per_area
@@ -374,7 +374,7 @@ def canister_fill(
     """
     _positive(volume=volume, flow=flow)
     _share(fill=fill)
-    stuff = medium(medium_id)
+    stuff = stock().medium(medium_id)
     bulk = volume * fill * (1 - dividers)
     held = volume - bulk * (1 - stuff.void) - volume * fill * dividers
     return {
@@ -402,7 +402,7 @@ def ornament(
     room = outer - shell
     if media > room:
         raise EntryError("The media does not fit into the room inside.")
-    stuff = medium(medium_id)
+    stuff = stock().medium(medium_id)
     solids = media * (1 - stuff.void)
     lift, stone = ballast(shell, shell_mass, solids, media * stuff.dry, margin)
     return {"room": room, "lift": lift, "ballast": stone, "water": room - solids}

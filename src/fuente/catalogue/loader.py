@@ -6,7 +6,7 @@ import hashlib
 import json
 import math
 import tomllib
-from collections.abc import Mapping
+from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 from functools import lru_cache
 from importlib.resources import files
@@ -168,7 +168,30 @@ class _Lazy(Mapping[str, Any]):
 
 PIPES: Mapping[str, PipeSize] = _Lazy(_pipes)
 FITTINGS: Mapping[str, Fitting] = _Lazy(_fittings)
-_OWN: dict[str, Medium] = {}  # builders' own, by an id that their figures make: see own_id
+
+
+@dataclass(frozen=True)
+class Catalogue:
+    """The media that a design can hold, by id: those that are sold, and the builder's own. A value that is handed down;
+    two designs never share what one of them added.
+    """
+
+    media: Mapping[str, Medium]
+
+    def medium(self, medium_id: str) -> Medium:
+        """Media by id, such as ``wheel_10``."""
+        return _get(self.media, medium_id, "media")
+
+    def with_own(self, own: Iterable[Medium]) -> Catalogue:
+        """With a builder's own media among the others."""
+        more = {m.id: m for m in own}
+        return Catalogue({**self.media, **more}) if more else self
+
+
+@lru_cache(maxsize=1)
+def stock() -> Catalogue:
+    """What is sold, with nobody's own."""
+    return Catalogue(_media())
 
 
 def own_id(figures: Mapping[str, Any]) -> str:
@@ -180,19 +203,6 @@ def own_id(figures: Mapping[str, Any]) -> str:
 def is_own(medium_id: object) -> bool:
     """Whether an id is one of a builder's own medium."""
     return isinstance(medium_id, str) and medium_id.startswith("own-")
-
-
-def any_own() -> bool:
-    """Whether a builder's own medium is known."""
-    return bool(_OWN)
-
-
-def adopt(own: Medium) -> None:
-    """Have a builder's own medium among the others from now on."""
-    _OWN.setdefault(own.id, own)
-
-
-MEDIA: Mapping[str, Medium] = _Lazy(lambda: {**_media(), **_OWN} if _OWN else _media())
 
 
 def _get(table: Mapping[str, T], key: str, what: str) -> T:
@@ -225,11 +235,6 @@ def wider_pipe(pipe_id: str) -> str | None:
 def fitting(fitting_id: str) -> Fitting:
     """A fitting by id, such as ``elbow``."""
     return _get(FITTINGS, fitting_id, "fitting")
-
-
-def medium(medium_id: str) -> Medium:
-    """Media by id, such as ``wheel_10``."""
-    return _get(MEDIA, medium_id, "media")
 
 
 @lru_cache(maxsize=1)

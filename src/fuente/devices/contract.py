@@ -9,11 +9,11 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
-from typing import Any, Literal, Protocol
+from typing import Any, Literal, NamedTuple, Protocol
 
 from pydantic import Field
 
-from fuente.catalogue import medium
+from fuente.catalogue import Catalogue, Medium, stock
 from fuente.devices.base import (
     Choice,
     Edit,
@@ -44,6 +44,13 @@ _DAY = 86400.0
 # -- what a device joins ----------------------------------------------------------------------------------------------
 
 Role = Literal["stands", "draws", "gives", "drains", "blows"]
+
+
+class Held(NamedTuple):
+    """A medium that a device holds: its id, and which kind it must be of, or any."""
+
+    medium: str
+    kind: Literal["", "carrier", "loose"] = ""
 
 
 @dataclass(frozen=True)
@@ -97,6 +104,10 @@ class Device(Spec):
         none.
         """
         return None
+
+    def holds(self) -> tuple[Held, ...]:
+        """Media in it, by ids of the design's catalogue."""
+        return ()
 
     def drills(self, site: Site, vessel_id: str) -> tuple[tuple[Literal["left", "right"], float, float, int], ...]:
         """Holes that it needs in the end walls of a vessel: which end, height over the floor and saw in m, how many in
@@ -241,6 +252,7 @@ class Site:
     lifts: Mapping[str, Lift] = field(default_factory=dict)  # tubes that wait for air, by device id
     inside: tuple[tuple[float, float, float], ...] = ()  # what stands in a tank: bottom m, top m, volume m³
     footprint: float = 0.0  # m² of a tank's plan that others wall off
+    catalogue: Catalogue = field(default_factory=stock)  # what is sold, and the builder's own media
 
     @property
     def depth(self) -> float:
@@ -276,6 +288,10 @@ class Site:
                     found[end.to] = (*found.get(end.to, ()), (device, end))
         return found
 
+    def medium(self, medium_id: str) -> Medium:
+        """A medium by its id."""
+        return self.catalogue.medium(medium_id)
+
     @property
     def feed(self) -> float:
         """kg/s: what the builder said, or a light stock's."""
@@ -292,7 +308,7 @@ class Site:
 
     def media(self, medium_id: str, schools: Schools | None = None) -> float:
         """Bulk m³ of a medium that carries the tank's load."""
-        return self.surface() / medium(medium_id).living((schools or self.schools).surface == "core")
+        return self.surface() / self.medium(medium_id).living((schools or self.schools).surface == "core")
 
     def foam(self, ppi: float) -> float:
         """m³ of foam that carries the tank's load."""

@@ -11,7 +11,6 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from fuente.catalogue import Medium, medium
 from fuente.devices.base import (
     Change,
     Choice,
@@ -24,7 +23,7 @@ from fuente.devices.base import (
     Station,
 )
 from fuente.devices.contract import ASSUMED_FEED, KEPT, OXYGEN, Device, End, Kind, Site, Study, Vessel
-from fuente.devices.schools import QUESTIONS, OwnSchools, Schools, own_choice, schools_field
+from fuente.devices.schools import QUESTIONS, OwnSchools, own_choice, schools_field
 from fuente.errors import FuenteError
 from fuente.network.aeration import AirDrop, Lift
 from fuente.network.model import Solution
@@ -81,7 +80,7 @@ class FilterKind(Kind):
 
     first: Callable[[Site], FilterSpec]
     size: Callable[[Any], tuple[str, float, str]]
-    surface: Callable[[Any, Schools], float]
+    surface: Callable[[Any, Site], float]
     order: int = FILTERS
     at_home: bool = True
     schools: tuple[str, ...] = ("surface",)
@@ -105,7 +104,7 @@ class FilterKind(Kind):
 
     def surfaces(self, spec: Any, site: Site) -> tuple[tuple[str, float], ...]:
         """Its surface sees its tank's water."""
-        return ((spec.tank, self.surface(spec, site.ruled(spec))),)
+        return ((spec.tank, self.surface(spec, site)),)
 
 
 def _part(spec: FilterSpec, study: Study, solution: Solution) -> tuple[Reading, ...]:
@@ -167,18 +166,12 @@ def yes_no(default: bool, label: str) -> Any:
     return Field(default, description=f"{label}.", json_schema_extra={"label": label})
 
 
-def medium_options(kinds: tuple[str, ...] = ("carrier", "loose")) -> tuple[tuple[str, str], ...]:
-    """Media of the catalogue, own ones with it, for a choice."""
-    from fuente.catalogue import MEDIA
-
-    return tuple((m.id, m.name) for m in MEDIA.values() if m.kind in kinds)
-
-
 def medium_choice(
-    path: Path, value: str, kinds: tuple[str, ...] = ("carrier", "loose"), label: str = "Media"
+    site: Site, path: Path, value: str, kinds: tuple[str, ...] = ("carrier", "loose"), label: str = "Media"
 ) -> Choice:
-    """Which medium."""
-    return Choice(path, label, "choice", value, medium_options(kinds))
+    """Which medium, of those of its kinds that the site's catalogue has."""
+    options = tuple((m.id, m.name) for m in site.catalogue.media.values() if m.kind in kinds)
+    return Choice(path, label, "choice", value, options)
 
 
 def by_school(kind: FilterKind, site: Site, question: str, units: UnitSystem) -> tuple[tuple[str, str], ...]:
@@ -195,7 +188,7 @@ def by_school(kind: FilterKind, site: Site, question: str, units: UnitSystem) ->
         what, size, quantity = kind.size(made)
         row = [f"{what} {shown(size, quantity, units) if quantity else f'{size:g}'}"]
         row.append(f"air {shown(kind.wish(made, other), 'air_flow', units)}" if kind.wish and made.on_air else "no air")
-        row.append(f"surface {shown(kind.surface(made, other.schools), 'area', units)}")
+        row.append(f"surface {shown(kind.surface(made, other), 'area', units)}")
         names.append(name)
         rows.append(row)
         layouts.append(made)
@@ -263,11 +256,6 @@ def clogged(spec: Any, path: Path) -> tuple[Finding, ...]:
 def grid(value: float, step: float = 0.005) -> float:
     """A size to the next step that a builder would mark, m."""
     return round(math.ceil(value / step - 1e-9) * step, 6)
-
-
-def stuff(key: str) -> Medium:
-    """The medium of an id."""
-    return medium(key)
 
 
 Drive = Literal["air", "pump"]

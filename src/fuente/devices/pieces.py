@@ -6,7 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
-from fuente.catalogue import fitting, medium
+from fuente.catalogue import Medium as Sold
+from fuente.catalogue import fitting
 from fuente.devices.base import FittingCount
 
 # Marks of fields for the list, which has pieces that differ only in their own fields as one line: what tells equal
@@ -231,11 +232,10 @@ def fittings_of(
     ]
 
 
-def media_of(part_id: str, medium_id: str, bulk: float, *notes: Note, bags: int = 0) -> Medium:
-    """So many m³ of a medium of the catalogue, with what it weighs."""
-    stuff = medium(medium_id)
+def media_of(part_id: str, stuff: Sold, bulk: float, *notes: Note, bags: int = 0) -> Medium:
+    """So many m³ of a medium, with what it weighs."""
     dry, wet = bulk * stuff.dry, bulk * stuff.wet_density()
-    return Medium(id=part_id, medium=medium_id, name=stuff.name, bulk=bulk, dry=dry, wet=wet, bags=bags, notes=notes)
+    return Medium(id=part_id, medium=stuff.id, name=stuff.name, bulk=bulk, dry=dry, wet=wet, bags=bags, notes=notes)
 
 
 def box_of(part_id: str, name: str, length: float, width: float, height: float, *notes: Note) -> Thing:

@@ -1,4 +1,4 @@
-"""The builder's own media: kept in the document, known to the catalogue while it is open."""
+"""The builder's own media: kept in the document, which hands them down with what is sold."""
 
 from __future__ import annotations
 
@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field, model_validator
 
-from fuente.catalogue import Medium, adopt, own_id
+from fuente.catalogue import Medium, is_own, own_id
 from fuente.devices.base import Change, Edit, Path, Spec, measured
 from fuente.devices.contract import Device
 from fuente.devices.filtering import picked
@@ -46,8 +46,6 @@ class OwnMedium(Spec):
                 f"“{self.name}” does not fit its id: its figures were changed outside Fuente. Add it again."
             )
         object.__setattr__(self, "id", made)  # frozen for everyone else: the id follows from the rest
-        adopt(self.medium())
-        _SEEN.setdefault(made, self)
         return self
 
     def figures(self) -> dict[str, Any]:
@@ -72,13 +70,22 @@ class OwnMedium(Spec):
         )
 
 
-_SEEN: dict[str, OwnMedium] = {}  # by id, which its figures make: of all designs that were open
+def brought(edit: Edit, media: tuple[OwnMedium, ...], shelf: tuple[OwnMedium, ...]) -> Edit:
+    """An edit that takes up media from the builder's shelf, with their figures for the document's own."""
+    named = {value for change in edit.changes for value in _named(change)}
+    new = tuple(m for m in shelf if m.id in named - {own.id for own in media})
+    if not new or any(change.path == ("media",) for change in edit.changes):
+        return edit
+    return Edit(edit.name, (Change(("media",), (*media, *new)), *edit.changes))
 
 
-def with_own(media: tuple[OwnMedium, ...], used: set[str]) -> tuple[OwnMedium, ...]:
-    """The document's own media with those that its filters took over from another design."""
-    missing = used - {m.id for m in media}
-    return (*media, *(_SEEN[key] for key in sorted(missing) if key in _SEEN)) if missing else media
+def _named(change: Change) -> Iterator[str]:
+    """Ids of own media that a change puts somewhere."""
+    if isinstance(change.value, str):
+        if is_own(change.value):
+            yield change.value
+    else:
+        yield from (value for _, value in _mediums(change.value, change.path) if is_own(value))
 
 
 def add_own(media: tuple[OwnMedium, ...], made: OwnMedium) -> Edit:
@@ -103,11 +110,6 @@ def remove_own(media: tuple[OwnMedium, ...], gone: OwnMedium) -> Edit:
 def uses_of(system: BaseModel, medium_id: str) -> list[Path]:
     """Paths of every field of the document that names a medium."""
     return [path for path, value in _mediums(system, ()) if value == medium_id]
-
-
-def own_used(system: BaseModel) -> set[str]:
-    """Ids of builders' own media that the document's filters name."""
-    return {value for _, value in _mediums(system, ()) if value.startswith("own-")}
 
 
 def _mediums(node: Any, path: Path) -> Iterator[tuple[Path, str]]:

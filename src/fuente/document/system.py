@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal, TypeVar
 
 from pydantic import BeforeValidator, Field, SerializeAsAny, ValidationError, WithJsonSchema, model_validator
 
-from fuente.catalogue import any_own
+from fuente.catalogue import Catalogue, is_own, stock
 from fuente.devices import KINDS
 from fuente.devices.base import Change, Edit, Path, Spec, measured
 from fuente.devices.contract import Device, Space
@@ -16,7 +16,7 @@ from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
 from fuente.devices.schools import Schools
 from fuente.devices.sentences import first_sentence
-from fuente.document.media import OwnMedium, own_used, with_own
+from fuente.document.media import OwnMedium
 from fuente.errors import EntryError
 from fuente.units import UnitSystem
 
@@ -78,9 +78,20 @@ class System(Spec):
                         raise ValueError("Two air pumps blow into the same filter.")
                     blown.add(end.to)
         self._falls_end()
-        if any_own() and own_used(self) - {m.id for m in self.media}:
-            raise ValueError("A filter holds a medium of your own that this design does not have: add it again.")
+        for device in self.devices:
+            self._held(device)
         return self
+
+    def _held(self, device: Device) -> None:
+        """Media in a device must be of the catalogue, and of the kind that it needs."""
+        for medium, kind in device.holds():
+            known = self.catalogue.media.get(medium)
+            if known is None and is_own(medium):
+                raise ValueError("A filter holds a medium of your own that this design does not have: add it again.")
+            if known is None:
+                raise ValueError(f"The catalogue has no media “{medium[:40]}”.")
+            if kind and known.kind != kind:
+                raise ValueError("A moving bed needs carriers of the catalogue.")
 
     def _end_fits(self, device: Device, to: str, port: str) -> None:
         """The one place where connections are judged: the other end must be there and have such a port."""
@@ -111,7 +122,7 @@ class System(Spec):
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> System:
         """Without what was worked out of the old one."""
         made = super().model_copy(update=update, deep=deep)
-        for name in ("by_id", "tanks", "filters"):
+        for name in ("by_id", "tanks", "filters", "catalogue"):
             made.__dict__.pop(name, None)
         return made
 
@@ -119,6 +130,11 @@ class System(Spec):
     def by_id(self) -> dict[str, Device]:
         """Every device by its id, in the order of the document."""
         return {d.id: d for d in self.devices}
+
+    @cached_property
+    def catalogue(self) -> Catalogue:
+        """What is sold, with the builder's own media of this document."""
+        return stock().with_own(m.medium() for m in self.media)
 
     @cached_property
     def tanks(self) -> tuple[HomeSpec, ...]:
@@ -187,9 +203,6 @@ def apply(system: System, edit: Edit) -> System:
     changed: Any = system
     for change in edit.changes:
         changed = _put(changed, change.path, change.value)
-    if any_own():
-        media = with_own(changed.media, own_used(changed))
-        changed = changed if media is changed.media else changed.model_copy(update={"media": media})
     return checked(changed, system)
 
 

@@ -53,7 +53,7 @@ def _larger_filter(analysis: Analysis, cells: set[str], need: float, have: float
         kind = filter_kind(spec)
         if spec.tank in cells and kind.grow is not None:
             site = analysis.sites[spec.id]
-            own = kind.surface(spec, site.ruled(spec))
+            own = kind.surface(spec, site)
             edit = kind.grow(spec, site, (need - have + own) / max(own, 1e-9)) if own > 0 else None
             if edit is not None:
                 return edit, edit.name

@@ -15,13 +15,8 @@ def _file() -> Path:
     return state_folder() / "own-media.json"
 
 
-def known() -> bool:
-    """Whether there is such a file at all: asked at every start."""
-    return _file().is_file()
-
-
 def all_own() -> tuple[OwnMedium, ...]:
-    """Every medium in it, known to the catalogue from then on; what cannot be read is left out."""
+    """Every medium in it; what cannot be read is left out."""
     try:
         rows = json.loads(_file().read_text("utf-8"))
     except (OSError, ValueError):

@@ -13,7 +13,7 @@ from fuente.devices.base import Change, Edit, Finding, Station
 from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
-from fuente.document.media import OwnMedium, add_own, change_own, remove_own
+from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own
 from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
@@ -69,7 +69,7 @@ class Session:
         self.journal = Journal()
         self.selected = ""
         self.situation_name = "running"
-        self.shelf = frozenset(m.id for m in own_library.all_own())  # the builder's own media of other designs
+        self.shelf = own_library.all_own()  # the builder's own media, of all designs
         self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
         self._listener = listener
         self._preview: System | None = None
@@ -134,7 +134,7 @@ class Session:
         """Make a named change; False, and ``refused``, when it is not buildable."""
         self._preview = None
         try:
-            system = apply(self.history.system, edit)
+            system = apply(self.history.system, brought(edit, self.system.media, self.shelf))
             analysis = Analysis(system, self.analysis)
         except FuenteError as error:
             self._recompute()
@@ -150,7 +150,7 @@ class Session:
     def preview(self, edit: Edit) -> bool:
         """Show a change while a handle moves, without making it."""
         try:
-            system = apply(self.history.system, edit)
+            system = apply(self.history.system, brought(edit, self.system.media, self.shelf))
             analysis = Analysis(system, self.analysis)
         except FuenteError as error:
             self._listener.refused(str(error))
@@ -212,7 +212,7 @@ class Session:
             self._listener.changed()
 
     def _restock(self) -> None:
-        self.shelf = frozenset(m.id for m in own_library.all_own())
+        self.shelf = own_library.all_own()
         self._follow(rows_only=True)
 
     def write_down(self, entry: Entry) -> None:
@@ -330,7 +330,7 @@ class Session:
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
             self.focus = ""
-        self.stations = stations(self.analysis, situation, self.focus, self.shelf)
+        self.stations = stations(self.analysis, situation, self.focus, [m.medium() for m in self.shelf])
         if self.selected and all(s.id != self.selected for s in self.stations):
             self.selected = self.stations[0].id
         if rows_only:

@@ -2,11 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable
+from collections.abc import Iterable
 from dataclasses import replace
 from functools import partial
 
-from fuente.catalogue import any_own, is_own
+from fuente.catalogue import Catalogue, Medium
 from fuente.devices import kind_of
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Device, Offer
@@ -21,14 +21,15 @@ FRONT = 10  # fields of a card that stand in sight
 
 
 def stations(
-    analysis: Analysis, situation: Situation | None = None, focus: str = "", shelf: Container[str] = ()
+    analysis: Analysis, situation: Situation | None = None, focus: str = "", shelf: Iterable[Medium] = ()
 ) -> tuple[Station, ...]:
     """All rows and cards, with a situation's water (running by default); of a rack only the tank in ``focus``.
 
-    ``shelf`` holds ids of the builder's own media of other designs, which are offered too.
+    ``shelf`` holds the builder's own media of other designs, which are offered too.
     """
     system = analysis.system
     solution = (situation or analysis.situation("running")).solution
+    offered = system.catalogue.with_own(shelf)
     found: list[Station] = []
     racks: set[str] = set()
     for tank in system.tanks:
@@ -36,43 +37,27 @@ def stations(
             racks.add(tank.rack)
             found.append(rack_station(analysis, solution, tank.rack))
         if not tank.rack or tank.id == focus:
-            found += _rows(analysis, solution, tank)
+            found += _rows(analysis, solution, tank, offered)
             for device in analysis.ordered:
                 if device.home == tank.id and kind_of(device).at_home:
-                    found += _rows(analysis, solution, device)
+                    found += _rows(analysis, solution, device, offered)
     followers = [d for d in analysis.ordered if kind_of(d).follows]
     for device in analysis.ordered:
         kind = kind_of(device)
         if isinstance(device, HomeSpec) or kind.at_home or kind.follows:
             continue
-        found += _rows(analysis, solution, device)
+        found += _rows(analysis, solution, device, offered)
         for other in followers:
             if other.ends()[0].to == device.id:
-                found += _rows(analysis, solution, other)
-    own = {m.id for m in system.media}
-    return tuple(_offered(row, own, shelf) for row in found)
+                found += _rows(analysis, solution, other, offered)
+    return tuple(found)
 
 
-def _offered(row: Station, own: Container[str], shelf: Container[str]) -> Station:
-    """Without the figures that the builder's own media once had: of those only this design's, and the shelf's, are
-    offered.
-    """
-    if not any_own():
-        return row
-    choices = []
-    for choice in row.choices:
-        kept = tuple(
-            (value, words)
-            for value, words in choice.options
-            if not is_own(value) or value == choice.value or value in own or value in shelf
-        )
-        choices.append(choice if len(kept) == len(choice.options) else replace(choice, options=kept))
-    return replace(row, choices=tuple(choices))
-
-
-def _rows(analysis: Analysis, solution: Solution, device: Device) -> list[Station]:
+def _rows(analysis: Analysis, solution: Solution, device: Device, offered: Catalogue) -> list[Station]:
     """A device's own rows, with what others put on its card."""
     kind, site = kind_of(device), analysis.sites[device.id]
+    if offered is not site.catalogue:
+        site = replace(site, catalogue=offered)
     rows = list(kind.listed(device, site, analysis, solution))
     if not rows:
         return []

@@ -15,7 +15,6 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.catalogue import MEDIA
 from fuente.devices.pieces import Medium
 from fuente.document.media import OwnMedium, uses_of
 from fuente.errors import FuenteError
@@ -46,6 +45,7 @@ class MediaPage(QWidget):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._library: tuple[OwnMedium, ...] = ()
+        self._catalogue = workspace.system.catalogue
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -163,12 +163,9 @@ class MediaPage(QWidget):
                 " Bold is in use."
             )
         )
-        lines: list[Compared] = []
         self._library = own_library.all_own()
-        own_ids = {m.id for m in (*system.media, *self._library)}
-        for each in MEDIA.values():
-            if not each.id.startswith("own-") or each.id in own_ids:
-                lines.append(compare(each, surface, self.lift_limit, core))
+        self._catalogue = system.catalogue.with_own(m.medium() for m in self._library)
+        lines = [compare(each, surface, self.lift_limit, core) for each in self._catalogue.media.values()]
         used = {p.medium for p in bill(self.workspace.analysis).pieces if isinstance(p, Medium)}
         self.media_table.show_lines([_compared(line, units, line.medium.id in used) for line in lines])
         self._show_buttons()
@@ -192,7 +189,7 @@ class MediaPage(QWidget):
         start = OwnMedium()
         key = self._chosen_id()
         if key:
-            m = MEDIA[key]
+            m = self._catalogue.medium(key)
             start = OwnMedium(
                 name=f"My {m.name[:1].lower()}{m.name[1:]}"[:60],
                 kind="carrier" if m.kind == "carrier" else "loose",

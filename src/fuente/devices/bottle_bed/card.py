@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Reading, Station
 from fuente.devices.bottle_bed.judge import MARGIN, heard, surface
 from fuente.devices.bottle_bed.sizing import wish
@@ -19,7 +18,7 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
     path = spec.path
     words, values = headline(spec, solution)
     flow, air = flow_of(spec, solution), air_of(spec, solution)
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     litre = air / max(spec.media * 1000, 1e-9)
     return (
         Station(
@@ -32,14 +31,14 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
             big=(Reading("of air a litre of carriers", litre, "air_flow"), Reading("through it", flow, "flow")),
             choices=(
                 *choices_of(spec, path, "tubes diameter height fill"),
-                medium_choice((*path, "medium"), spec.medium, ("carrier",), "Carriers"),
+                medium_choice(site, (*path, "medium"), spec.medium, ("carrier",), "Carriers"),
                 *choices_of(spec, path, "holes hole entry end", "sponge hang injector outlet roll age at dirt name"),
             ),
             readings=(
                 Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Carriers by their surface for each litre.",
                     "typical",
@@ -47,7 +46,7 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 ),
                 Reading(
                     "If they stand still",
-                    STANDING * surface(spec, site.ruled(spec)),
+                    STANDING * surface(spec, site),
                     "area",
                     "About a third is then reached by water; the bed strains instead, and must be flushed often.",
                     "an assumption",

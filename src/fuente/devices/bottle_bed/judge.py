@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
@@ -12,16 +11,16 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of, flow_of
 from fuente.devices.pocket_shown import judge_pocket
-from fuente.devices.schools import FILL, Schools
+from fuente.devices.schools import FILL
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
 HOLD = 0.25  # m/s in a hole from which carriers are sucked on; an assumption
 SETTLED = 21 * 86400.0  # s after which new carriers have mostly lost their float
 
 
-def surface(spec: BottleBed, schools: Schools) -> float:
+def surface(spec: BottleBed, site: Site) -> float:
     """Living surface, m²."""
-    return spec.media * medium(spec.medium).living(schools.surface == "core")
+    return spec.media * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
 
 
 def grow(spec: BottleBed, site: Site, factor: float) -> Edit | None:
@@ -43,7 +42,7 @@ def judge(spec: BottleBed, site: Site, study: Study) -> tuple[Finding, ...]:
     """Holes, fill, air, float, noise."""
     solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     if spec.hole > MARGIN * stuff.size:
         better = round(math.floor(MARGIN * stuff.size * 2000) / 2000, 4)
         holes = math.ceil(spec.holes * (spec.hole / better) ** 2)

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.filtering import Site
@@ -31,7 +30,7 @@ def lower(spec: BottleBed, site: Site) -> Fragment:
     if not spec.hang <= spec.injector < spec.outlet <= top + 1e-6:
         raise SpecError(f"{spec.name}: air enters and water leaves between the bottle's foot and its top.")
     soft, hard = losses(spec, site)
-    solid = spec.fill * (1 - medium(spec.medium).void)
+    solid = spec.fill * (1 - site.medium(spec.medium).void)
     plan = spec.tubes * math.pi / 4 * spec.diameter**2 * (1 - min(solid, 0.5))
     bore = spec.diameter * math.sqrt(1 - min(solid, 0.5))
     return pocket(

@@ -32,10 +32,11 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
         notes=(note("deburr them: no edge that cuts, no trap for a fish"),),
     )
     over = (note("it stays on while the sponge is off"),) if spec.sponge else ()
+    filled = note(f"{100 * spec.fill:.0f} % of each bottle")
     found: list[Piece] = [
         bottle,
         holes,
-        media_of(f"{spec.id}.carriers", spec.medium, spec.media, note(f"{100 * spec.fill:.0f} % of each bottle")),
+        media_of(f"{spec.id}.carriers", site.medium(spec.medium), spec.media, filled),
         tool(
             f"{spec.id}.cap",
             "Cap or mesh that keeps the carriers in",

@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked
 from fuente.devices.pocket import PocketSpec
 
@@ -40,8 +40,6 @@ class BottleBed(PocketSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> BottleBed:
-        if self.medium not in MEDIA or MEDIA[self.medium].kind != "carrier":
-            raise ValueError("A moving bed needs carriers of the catalogue.")
         if self.sponge and not 8 <= self.sponge <= 60:
             raise ValueError("An intake sponge has 8 to 60 pores per inch, or 0 for none.")
         if (
@@ -50,6 +48,10 @@ class BottleBed(PocketSpec):
         ):
             raise ValueError("So many holes leave no wall at the bottle's foot; take fewer or smaller ones.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """Its carriers."""
+        return (Held(self.medium, "carrier"),)
 
     @property
     def bottle(self) -> float:

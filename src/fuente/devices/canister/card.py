@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.canister.judge import suction, surface, wet_mass
 from fuente.devices.canister.spec import Canister, Layer
@@ -20,7 +19,7 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
     flow = flow_of(spec, solution)
     lost = max(solution.level[site.tank.id] - solution.level[cell_id(spec)], 0.0)
     front, folded = pump_choices(spec.pump, (*path, "pump"))
-    media = (("foam", "Foam"), *((m.id, m.name) for m in MEDIA.values()))
+    media = (("foam", "Foam"), *((m.id, m.name) for m in site.catalogue.media.values()))
     layers: list[Choice] = []
     for k, layer in enumerate(spec.layers):
         own: Path = (*path, "layers", k)
@@ -55,7 +54,7 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Layers by their surface, less what water passes by.",
                     "typical",
@@ -77,7 +76,7 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
                     "Below nothing it stands under pressure. A soft hose folds at about half a metre.",
                 ),
                 Reading("Water stays in it", stays, "time", "Inside by flow."),
-                Reading("Its media, wet", wet_mass(spec), "mass", "What is lifted out."),
+                Reading("Its media, wet", wet_mass(spec, site), "mass", "What is lifted out."),
                 Reading(
                     "Turnover by it",
                     flow / solution.volume[site.tank.id],

@@ -2,28 +2,28 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.canister.spec import PAST, Canister
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, clogged
 from fuente.devices.pocket import cell_id, flow_of
-from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
 from fuente.network.model import Solution
 
 FOLDS = 0.5  # m of suction at which a soft hose folds
+WET_FOAM = 150.0  # kg/m³, lifted out
 FINE = 30.0  # ppi from which a pad catches what clogs
 
 
-def surface(spec: Canister, schools: Schools) -> float:
+def surface(spec: Canister, site: Site) -> float:
     """Living surface in m² of what water does not pass by."""
     total = 0.0
     for layer in spec.layers:
         per = (
             foam_surface(layer.ppi)
             if layer.medium == "foam"
-            else medium(layer.medium).living(schools.surface == "core")
+            else site.medium(layer.medium).living(site.ruled(spec).surface == "core")
         )
         total += spec.bulk(layer) * per
     return total * (1 - PAST[spec.held])
@@ -41,9 +41,11 @@ def suction(spec: Canister, solution: Solution) -> float:
     return spec.stand + spec.height - solution.level[cell_id(spec)]
 
 
-def wet_mass(spec: Canister) -> float:
+def wet_mass(spec: Canister, site: Site) -> float:
     """kg of all media when it is lifted out."""
-    return sum(spec.bulk(x) * (medium(x.medium).wet_density() if x.medium != "foam" else 150.0) for x in spec.layers)
+    return sum(
+        spec.bulk(x) * (WET_FOAM if x.medium == "foam" else site.medium(x.medium).wet_density()) for x in spec.layers
+    )
 
 
 def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
@@ -133,7 +135,7 @@ def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
                 {"flow": flow, "share": flow / spec.pump.max_flow},
             )
         )
-    mass = wet_mass(spec)
+    mass = wet_mass(spec, site)
     if mass > site.space.lift:
         found.append(
             Finding(

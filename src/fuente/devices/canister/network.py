@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import fitting, medium, pipe_size
+from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.canister.spec import PAST, Canister
 from fuente.devices.filtering import Site
@@ -24,9 +24,11 @@ def media_loss(spec: Canister, site: Site) -> Resistance:
     total = Resistance()
     for layer in spec.layers:
         thick = layer.share * spec.height
-        porous = (
-            foam(layer.ppi) if layer.medium == "foam" else packed(medium(layer.medium).size, medium(layer.medium).void)
-        )
+        if layer.medium == "foam":
+            porous = foam(layer.ppi)
+        else:
+            stuff = site.medium(layer.medium)
+            porous = packed(stuff.size, stuff.void)
         total += bed_loss(porous, spec.area, thick, site.water)
     through = 1 - PAST[spec.held]
     return Resistance(total.straight * through, total.square * through**2)
@@ -40,7 +42,7 @@ def lower(spec: Canister, site: Site) -> Fragment:
         raise SpecError(f"{spec.name} gives its water back more than 300 mm above the tank's rim.")
     floor = spec.stand
     solids = (
-        sum(spec.bulk(x) * (0.04 if x.medium == "foam" else 1 - medium(x.medium).void) for x in spec.layers)
+        sum(spec.bulk(x) * (0.04 if x.medium == "foam" else 1 - site.medium(x.medium).void) for x in spec.layers)
         + spec.inside * spec.dividers * 0.5
     )
     top = max(tank.rim, floor + spec.height) + 3.0

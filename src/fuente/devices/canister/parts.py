@@ -39,7 +39,7 @@ def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
     held = HOLDS[spec.held]
     found: list[Piece] = [
         vessel,
-        *(_layer(spec, k, layer) for k, layer in enumerate(spec.layers)),
+        *(_layer(spec, site, k, layer) for k, layer in enumerate(spec.layers)),
         tool(
             f"{spec.id}.held",
             held[:1].upper() + held[1:],
@@ -72,10 +72,10 @@ def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
     return Parts(tuple(found), (ELECTRIC,))
 
 
-def _layer(spec: Canister, k: int, layer: Layer) -> Piece:
+def _layer(spec: Canister, site: Site, k: int, layer: Layer) -> Piece:
     """A disc of foam, or loose media."""
     if layer.medium != "foam":
-        return media_of(f"{spec.id}.{k}", layer.medium, spec.bulk(layer))
+        return media_of(f"{spec.id}.{k}", site.medium(layer.medium), spec.bulk(layer))
     return Pad(
         id=f"{spec.id}.{k}",
         form="Foam disc",

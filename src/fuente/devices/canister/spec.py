@@ -7,8 +7,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA, PIPES
+from fuente.catalogue import PIPES
 from fuente.devices.base import Spec, measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import FilterSpec, counted, picked
 from fuente.devices.pumping import PumpSpec
 
@@ -24,12 +25,6 @@ class Layer(Spec):
     medium: str = Field("foam", description="Media of the catalogue, or foam.")
     ppi: float = measured(20.0, "number", "Pores per inch", 8.0, 60.0, "Of foam.", step=5.0)
     share: float = measured(0.3, "fraction", "Of the inside", 0.02, 1.0, step=0.05)
-
-    @model_validator(mode="after")
-    def _known(self) -> Layer:
-        if self.medium != "foam" and self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
-        return self
 
 
 class Canister(FilterSpec):
@@ -61,6 +56,10 @@ class Canister(FilterSpec):
         if sum(layer.share for layer in self.layers) > 1.0 + 1e-9:
             raise ValueError("The layers are more than the inside.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """Its layers."""
+        return tuple(Held(layer.medium) for layer in self.layers if layer.medium != "foam")
 
     @property
     def inside(self) -> float:

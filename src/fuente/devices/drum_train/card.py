@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, medium, pipe_size
+from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.drum_train.judge import flush_of, surface
@@ -35,7 +35,7 @@ def card(spec: DrumTrain, site: Site, study: Study, solution: Solution) -> tuple
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Media and foam by their surface; brushes and settling count for nothing.",
                     "typical",
@@ -71,7 +71,8 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
     choices = choices_of(drum, own, "role diameter height flow")
     if drum.role in ("media", "stirred", "moving"):
         kinds = ("carrier",) if drum.role == "moving" else ("loose", "carrier")
-        choices += (medium_choice((*own, "medium"), drum.medium, kinds), *choices_of(drum, own, "media mesh", "grid"))
+        choices += (medium_choice(site, (*own, "medium"), drum.medium, kinds),)
+        choices += choices_of(drum, own, "media mesh", "grid")
     if drum.role == "foam":
         choices += choices_of(drum, own, "ppi foam", "grid")
     choices += choices_of(drum, own, "outlet", "count flush")
@@ -130,7 +131,7 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
                 "Bulk of the media by the water in it.",
             )
         )
-    stuff = medium(drum.medium)
+    stuff = site.medium(drum.medium)
     if drum.holds_media and stuff.kind == "carrier" and drum.role != "moving":
         found.append(
             Reading(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import Bulkhead, bulkhead_for, medium, pipe_size
+from fuente.catalogue import Bulkhead, Medium, bulkhead_for, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.drum_train.network import drum_id
@@ -10,7 +10,7 @@ from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import STANDING, Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
-from fuente.devices.schools import FILL, Schools
+from fuente.devices.schools import FILL
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
@@ -18,20 +18,24 @@ from fuente.life.load import foam_surface
 from fuente.structure.walls import largest_flange, sagitta
 
 
-def living_share(drum: Drum, still: str) -> float:
+def living(spec: DrumTrain, drum: Drum, site: Site) -> float:
+    """Living surface of a drum's media, m²."""
+    schools, stuff = site.ruled(spec), site.medium(drum.medium)
+    return living_share(drum, stuff, schools.still) * drum.media * stuff.living(schools.surface == "core")
+
+
+def living_share(drum: Drum, stuff: Medium, still: str) -> float:
     """Of a drum's media that counts as living: carriers that stand still strain, and by one school live on as well."""
-    stands = medium(drum.medium).kind == "carrier" and drum.role != "moving"
+    stands = stuff.kind == "carrier" and drum.role != "moving"
     return (STANDING if still == "living" else 0.0) if stands else 1.0
 
 
-def surface(spec: DrumTrain, schools: Schools) -> float:
+def surface(spec: DrumTrain, site: Site) -> float:
     """Living surface, m²; brushes and settling count for nothing."""
     total = 0.0
     for drum in spec.drums:
         if drum.holds_media:
-            total += (
-                living_share(drum, schools.still) * drum.media * medium(drum.medium).living(schools.surface == "core")
-            )
+            total += living(spec, drum, site)
         elif drum.role == "foam":
             total += foam_surface(drum.ppi) * drum.foam * drum.area
     return total
@@ -41,15 +45,10 @@ def grow(spec: DrumTrain, site: Site, factor: float) -> Edit | None:
     """More media in the drums that hold some, to two thirds of their height over the grid."""
     path = spec.path
     changes = []
-    schools = site.ruled(spec)
-    own = sum(
-        living_share(d, schools.still) * d.media * medium(d.medium).living(schools.surface == "core")
-        for d in spec.drums
-        if d.holds_media
-    )
+    own = sum(living(spec, d, site) for d in spec.drums if d.holds_media)
     if own <= 0:
         return None
-    factor = 1 + (factor - 1) * surface(spec, schools) / own  # the foam stays as it is
+    factor = 1 + (factor - 1) * surface(spec, site) / own  # the foam stays as it is
     for k, drum in enumerate(spec.drums):
         if drum.holds_media:
             most = 0.66 * drum.area * (drum.outlet - drum.grid)
@@ -120,8 +119,8 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
     for k, drum in enumerate(spec.drums):
         own = (*path, "drums", k)
         level = solution.level[cells[k]]
-        if drum.holds_media and drum.mesh > 0.8 * medium(drum.medium).size:
-            better = round(0.6 * medium(drum.medium).size, 4)
+        if drum.holds_media and drum.mesh > 0.8 * site.medium(drum.medium).size:
+            better = round(0.6 * site.medium(drum.medium).size, 4)
             found.append(
                 Finding(
                     "mesh-wide",
@@ -129,7 +128,7 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                     f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
                     "Holes and screens clearly smaller than the media.",
                     spec.id,
-                    {"mesh": drum.mesh, "size": medium(drum.medium).size},
+                    {"mesh": drum.mesh, "size": site.medium(drum.medium).size},
                     "Finer screen",
                     Edit("Finer screen", (Change((*own, "mesh"), better),)),
                 )
@@ -144,7 +143,7 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                     spec.id,
                     {},
                     "Give it a screen",
-                    Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * medium(drum.medium).size, 4)),)),
+                    Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * site.medium(drum.medium).size, 4)),)),
                 )
             )
         if k + 1 < len(spec.drums) and drum.outlet + spec.stand > level - pipe_size(drum.pipe).bore / 2:
@@ -194,7 +193,7 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
                         ),
                     )
                 )
-        wet = drum.media * medium(drum.medium).wet_density() if drum.holds_media else 0.0
+        wet = drum.media * site.medium(drum.medium).wet_density() if drum.holds_media else 0.0
         if wet > 2 * site.space.lift:  # two people
             found.append(
                 Finding(

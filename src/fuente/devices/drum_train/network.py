@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import fitting, medium, pipe_size
+from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site, Vessel
@@ -40,7 +40,7 @@ def bed_of(drum: Drum, site: Site) -> Resistance:
     if drum.role == "brush":
         return bed_loss(packed(BRUSH_SIZE, BRUSH_VOID), drum.area, 0.6 * drum.outlet, site.water)
     if drum.holds_media:
-        stuff = medium(drum.medium)
+        stuff = site.medium(drum.medium)
         void = MOVING_VOID if drum.role == "moving" else stuff.void
         return bed_loss(packed(stuff.size, void), drum.area, drum.media / drum.area, site.water)
     return Resistance()
@@ -77,7 +77,7 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
     for k, drum in enumerate(spec.drums):
         solids = []
         if drum.holds_media:
-            stuff = medium(drum.medium)
+            stuff = site.medium(drum.medium)
             top = drum.grid + max(drum.media / drum.area, 0.02)
             solids = [(spec.stand + drum.grid, spec.stand + min(top, drum.height), drum.media * (1 - stuff.void))]
         cell = round_cell(

@@ -29,7 +29,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
         )
         if k + 1 < len(spec.drums):
             found += _way_on(spec, k, drum)
-        found += _contents(spec, k, drum)
+        found += _contents(spec, site, k, drum)
         if drum.flush > 0 and drum.role != "pump":
             foot = note(f"at the foot of drum {k + 1}")
             found.append(tool(f"{spec.id}.{k}.flush", "Flush valve", foot, pipe=spec.flush_pipe))
@@ -72,12 +72,12 @@ def _way_on(spec: DrumTrain, k: int, drum: Drum) -> list[Piece]:
     return [hole, joint]
 
 
-def _contents(spec: DrumTrain, k: int, drum: Drum) -> list[Piece]:
+def _contents(spec: DrumTrain, site: Site, k: int, drum: Drum) -> list[Piece]:
     """What stands or lies in a drum."""
     inside = note(f"drum {k + 1}")
     found: list[Piece] = []
     if drum.holds_media:
-        found.append(media_of(f"{spec.id}.{k}.media", drum.medium, drum.media, inside))
+        found.append(media_of(f"{spec.id}.{k}.media", site.medium(drum.medium), drum.media, inside))
         found.append(
             Thing(
                 id=f"{spec.id}.{k}.grid",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.contract import Look
 from fuente.devices.drum_train.network import drum_id, joint_id
 from fuente.devices.drum_train.spec import Drum, DrumTrain
@@ -39,7 +39,7 @@ def sketch(spec: DrumTrain, site: Site, look: Look) -> Drawing:
         owner = drum_id(spec, k)
         level = solution.level[drum_id(spec, k)]
         shapes += vessel_sketch(left, right, spec.stand, spec.stand + drum.height, level, owner)
-        shapes += _contents(spec, drum, left, level, owner)
+        shapes += _contents(spec, site, drum, left, level, owner)
         shapes.append(
             Label(
                 ((left + right) * 500, spec.stand * 1000 - 8),
@@ -107,7 +107,7 @@ def sketch(spec: DrumTrain, site: Site, look: Look) -> Drawing:
     return lines_sketch(spec, site, solution, path, enters, leaves, own)
 
 
-def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str) -> list[Primitive]:
+def _contents(spec: DrumTrain, site: Site, drum: Drum, left: float, level: float, owner: str) -> list[Primitive]:
     x0, x1 = left * 1000 + 4, (left + drum.diameter) * 1000 - 4
     floor, grid = spec.stand * 1000, (spec.stand + drum.grid) * 1000
     top = level * 1000
@@ -166,7 +166,7 @@ def _contents(spec: DrumTrain, drum: Drum, left: float, level: float, owner: str
             box(x0, grid, x1, min(high, floor + drum.height * 1000), "media", owner),
             Label(
                 ((x0 + x1) / 2, (grid + high) / 2),
-                medium(drum.medium).name.split(",")[0].lower(),
+                site.medium(drum.medium).name.split(",")[0].lower(),
                 "label-tag",
                 owner=owner,
                 room=x1 - x0,

@@ -7,8 +7,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA, bulkhead_for, pipe_size
+from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.base import Spec, measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked
 from fuente.devices.plumbing import BesideSpec
 
@@ -55,8 +56,6 @@ class Drum(Spec):
 
     @model_validator(mode="after")
     def _fits(self) -> Drum:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
         if self.outlet + pipe_size(self.pipe).bore / 2 > self.height:
             raise ValueError("A drum's bulkhead is above its rim.")
         if self.role in ("media", "stirred", "moving") and self.media > 0.9 * self.area * (self.height - self.grid):
@@ -89,6 +88,10 @@ class DrumTrain(BesideSpec):
     bag: float = measured(
         0.0, "micron", "Fine bag on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
     )
+
+    def holds(self) -> tuple[Held, ...]:
+        """What lies in its drums."""
+        return tuple(Held(drum.medium) for drum in self.drums)
 
     def lefts(self) -> list[float]:
         """Left inner edge of each drum from the train's left end, m."""

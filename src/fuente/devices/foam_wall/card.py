@@ -39,7 +39,7 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Foam by its surface for each litre.",
                     "typical",

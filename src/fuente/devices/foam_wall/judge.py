@@ -8,11 +8,10 @@ from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import drop_of
 from fuente.devices.pocket_shown import judge_pocket
-from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
 
 
-def surface(spec: FoamWall, schools: Schools) -> float:
+def surface(spec: FoamWall, site: Site) -> float:
     """Living surface, m²."""
     return spec.walls * sum(foam_surface(ppi) for ppi in spec.pads) * spec.thickness * spec.face * spec.foam_height
 

@@ -29,7 +29,7 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
             big=(Reading("through it", flow, "flow"), Reading("room inside", spec.cavity, "volume")),
             choices=(
                 *choices_of(spec, path, sizes),
-                medium_choice((*path, "medium"), spec.medium),
+                medium_choice(site, (*path, "medium"), spec.medium),
                 *choices_of(spec, path, "media gaps gap"),
                 *drive_choices(spec, path),
                 *choices_of(spec, path, "", "gap_height animal ppi foam wall shell exit lid ballast"),
@@ -37,7 +37,7 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Media and foam by their surface for each litre.",
                     "typical",
@@ -45,7 +45,7 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
                 ),
                 Reading(
                     "Ballast that holds it down",
-                    stone_needed(spec),
+                    stone_needed(spec, site),
                     "mass",
                     "Stone, a third more than its lift when flooded.",
                     "Archimedes",

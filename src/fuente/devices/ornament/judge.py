@@ -4,29 +4,27 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_shown import judge_pocket
-from fuente.devices.schools import Schools
 from fuente.life.load import foam_surface
 from fuente.structure.buoyancy import ballast
 
 FAST = 0.1  # m/s in a gap that holds a weak fish against it; an assumption
 
 
-def surface(spec: Ornament, schools: Schools) -> float:
+def surface(spec: Ornament, site: Site) -> float:
     """Living surface, m²."""
-    own = spec.media * medium(spec.medium).living(schools.surface == "core")
+    own = spec.media * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
     return own + (spec.foam_bulk * foam_surface(spec.ppi) if spec.ppi else 0.0)
 
 
-def stone_needed(spec: Ornament) -> float:
+def stone_needed(spec: Ornament, site: Site) -> float:
     """Ballast in kg of stone that keeps it down."""
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     return ballast(spec.shell_volume, spec.shell_mass, spec.media * (1 - stuff.void), spec.media * stuff.dry)[1]
 
 
@@ -35,8 +33,8 @@ def grow(spec: Ornament, site: Site, factor: float) -> Edit | None:
     path = spec.path
     if spec.media <= 0:
         return None
-    own = spec.media * medium(spec.medium).living(site.ruled(spec).surface == "core")
-    more = spec.media * (1 + (factor - 1) * surface(spec, site.ruled(spec)) / own)  # the foam stays as it is
+    own = spec.media * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
+    more = spec.media * (1 + (factor - 1) * surface(spec, site) / own)  # the foam stays as it is
     if more + spec.foam_bulk > 0.9 * spec.cavity:
         return None
     return Edit("Add media", (Change((*path, "media"), round(more + 5e-5, 4)),))
@@ -46,7 +44,7 @@ def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
     """Gaps, float, material, access."""
     solution, path = study.running, spec.path
     found = list(judge_pocket(spec, site, solution, path))
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     limit = min(0.8 * spec.animal, 0.8 * stuff.size if spec.media > 0 and not spec.ppi else 1.0)
     if spec.gap > limit:
         better = round(limit, 4)
@@ -108,7 +106,7 @@ def judge(spec: Ornament, site: Site, study: Study) -> tuple[Finding, ...]:
                 spec.animal - spec.exit + spec.passes,
             )
         )
-    stone = stone_needed(spec)
+    stone = stone_needed(spec, site)
     if stone > spec.ballast + 0.01:
         found.append(
             Finding(

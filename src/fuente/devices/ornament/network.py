@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
@@ -17,7 +16,7 @@ def losses(spec: Ornament, site: Site) -> tuple[Resistance, Resistance]:
     if spec.ppi and spec.foam > 0:
         soft += bed_loss(foam(spec.ppi), spec.plan, spec.foam, site.water)
     if spec.media > 0:
-        stuff = medium(spec.medium)
+        stuff = site.medium(spec.medium)
         soft += bed_loss(packed(stuff.size, stuff.void), spec.plan, spec.media / spec.plan, site.water)
     return soft, hole_loss(spec.open_area)
 
@@ -25,6 +24,6 @@ def losses(spec: Ornament, site: Site) -> tuple[Resistance, Resistance]:
 def lower(spec: Ornament, site: Site) -> Fragment:
     """Cell, bed, lift or pump."""
     soft, hard = losses(spec, site)
-    solids = spec.shell_volume + spec.media * (1 - medium(spec.medium).void)
-    free = (spec.cavity - spec.media * (1 - medium(spec.medium).void)) / spec.height
+    solids = spec.shell_volume + spec.media * (1 - site.medium(spec.medium).void)
+    free = (spec.cavity - spec.media * (1 - site.medium(spec.medium).void)) / spec.height
     return pocket(spec, site, (0.0, spec.height), free, soft, hard, solids=solids, holes_height=spec.gap_height)

@@ -47,8 +47,8 @@ def parts(spec: Ornament, site: Site, solution: Solution) -> Parts:
         found.append(Pad(id=f"{spec.id}.foam", form="Foam layer", ppi=spec.ppi, thickness=spec.foam, notes=(cut,)))
     if spec.media > 0:
         bag = note("in a bag that comes out in one piece")
-        found.append(media_of(f"{spec.id}.media", spec.medium, spec.media, bag))
-    stone = max(stone_needed(spec), spec.ballast)
+        found.append(media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media, bag))
+    stone = max(stone_needed(spec, site), spec.ballast)
     if stone > 0.01:
         found.append(
             Thing(

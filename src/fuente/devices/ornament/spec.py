@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked, yes_no
 from fuente.devices.pocket import PocketSpec
 
@@ -61,8 +61,6 @@ class Ornament(PocketSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> Ornament:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
         if self.ppi and not 8 <= self.ppi <= 60:
             raise ValueError("A foam layer has 8 to 60 pores per inch, or 0 for none.")
         if self.cavity <= 0 or self.cavity >= self.volume:
@@ -70,6 +68,10 @@ class Ornament(PocketSpec):
         if self.media + self.foam_bulk > 0.95 * self.cavity:
             raise ValueError("Media and foam are more than the cavity holds.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """What lies in it."""
+        return (Held(self.medium),)
 
     @property
     def passes(self) -> float:

@@ -45,7 +45,7 @@ def card(spec: PlantBed, site: Site, study: Study, solution: Solution) -> tuple[
                 Reading("Water stays in it", held / flow if flow > 0 else 0.0, "time", "Its water by the flow."),
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Half of the grains' own surface under water.",
                     "geometry of spheres",

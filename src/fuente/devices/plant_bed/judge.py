@@ -8,10 +8,9 @@ from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
 from fuente.devices.plumbing_shown import judge_lines
-from fuente.devices.schools import Schools
 
 
-def surface(spec: PlantBed, schools: Schools) -> float:
+def surface(spec: PlantBed, site: Site) -> float:
     """Living surface in m²: half of the grains' own under water, as in any gravel."""
     depth = min(spec.gravel, spec.drain.height)
     return 0.5 * spec.plan * depth * 6 * (1 - spec.void) / spec.grain

@@ -39,7 +39,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                     "length width screen aperture open_share clogged bars tube",
                     "height edge wall load spare",
                 ),
-                medium_choice((*path, "medium"), spec.medium, ("loose",), "Lower media"),
+                medium_choice(site, (*path, "medium"), spec.medium, ("loose",), "Lower media"),
                 *choices_of(spec, path, "", "media"),
                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
                 *line_choices(spec, path, site),
@@ -73,9 +73,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                     "time",
                     "The chamber through its waste outlet.",
                 ),
-                Reading(
-                    "Living surface", surface(spec, site.ruled(spec)), "area", "Of the lower media.", "typical", "±30 %"
-                ),
+                Reading("Living surface", surface(spec, site), "area", "Of the lower media.", "typical", "±30 %"),
                 *line_readings(spec, site, solution),
             ),
             why=Reading(

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
-from fuente.devices.schools import Schools
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.hydraulics.drains import full_siphon
@@ -18,9 +17,9 @@ from fuente.structure.walls import tube_sag
 from fuente.water.properties import GRAVITY
 
 
-def surface(spec: SieveBed, schools: Schools) -> float:
+def surface(spec: SieveBed, site: Site) -> float:
     """Living surface of the lower media, m²."""
-    return spec.media * medium(spec.medium).living(schools.surface == "core")
+    return spec.media * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
 
 
 def needed(spec: SieveBed, flow: float) -> float:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_links, other, pipe_of, spill
@@ -59,7 +58,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     """Two cells; a float on its feed holds the water under the screen."""
     over_id, chamber_id = ids(spec)
     floor, mesh, rim = spec.stand, spec.stand + spec.screen, spec.stand + spec.height
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     solids = (
         [(floor, floor + max(spec.media / spec.area, 0.02), spec.media * (1 - stuff.void))] if spec.media > 0 else []
     )

@@ -45,5 +45,6 @@ def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
         tool(f"{spec.id}.waste", "Waste outlet with valve", note("at the lowest place"), pipe=spec.waste),
     ]
     if spec.media > 0:
-        found.append(media_of(f"{spec.id}.media", spec.medium, spec.media, note("in bags under the screen")))
+        bags = note("in bags under the screen")
+        found.append(media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media, bags))
     return Parts(tuple(found), (PLUMBER,)) + line_parts(spec, site)

@@ -7,8 +7,8 @@ from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted
 from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
@@ -46,13 +46,15 @@ class SieveBed(BesideSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> SieveBed:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
         if self.screen + self.edge > self.height - 0.02:
             raise ValueError("The screen and the edge over it are above the rim.")
         if self.media > 0.9 * self.area * self.screen:
             raise ValueError("There is more lower media than room under the screen.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """Its lower media."""
+        return (Held(self.medium),)
 
     @property
     def area(self) -> float:

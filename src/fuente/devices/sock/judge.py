@@ -9,7 +9,6 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
-from fuente.devices.schools import Schools
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 
@@ -17,7 +16,7 @@ MOST_SOCKS = 12
 EACH = 1000e-3 / 3600  # m³/s that one sock of 180 mm takes for a week between changes; usual practice
 
 
-def surface(spec: SockStage, schools: Schools) -> float:
+def surface(spec: SockStage, site: Site) -> float:
     """It is changed too often to live on."""
     return 0.0
 

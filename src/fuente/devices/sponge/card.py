@@ -20,12 +20,12 @@ def card(spec: Sponge, site: Site, study: Study, solution: Solution) -> tuple[St
     own += (
         choices_of(spec, path, "ppi")
         if spec.style == "sponge"
-        else (medium_choice((*path, "medium"), spec.medium, ("loose",)), *choices_of(spec, path, "", "slots"))
+        else (medium_choice(site, (*path, "medium"), spec.medium, ("loose",)), *choices_of(spec, path, "", "slots"))
     )
     big = (
         Reading("of air", air_of(spec, solution), "air_flow")
         if spec.drive == "air"
-        else Reading("living surface", surface(spec, site.ruled(spec)), "area")
+        else Reading("living surface", surface(spec, site), "area")
     )
     return (
         Station(
@@ -40,7 +40,7 @@ def card(spec: Sponge, site: Site, study: Study, solution: Solution) -> tuple[St
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Bulk of the block by its surface for each litre.",
                     "typical of open foam and media",

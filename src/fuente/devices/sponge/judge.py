@@ -2,24 +2,22 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_shown import judge_pocket
-from fuente.devices.schools import Schools
 from fuente.devices.sponge.spec import Sponge
 from fuente.life.load import foam_surface
 
 GENTLE = 4e-3  # m/s through the outer face, under which fry and shrimp are not held on it; an assumption
 
 
-def surface(spec: Sponge, schools: Schools) -> float:
+def surface(spec: Sponge, site: Site) -> float:
     """Living surface, m²."""
     if spec.style == "sponge":
         return spec.block * foam_surface(spec.ppi)
-    return spec.block * medium(spec.medium).living(schools.surface == "core")
+    return spec.block * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
 
 
 def grow(spec: Sponge, site: Site, factor: float) -> Edit | None:
@@ -60,7 +58,7 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
                 _larger(spec, speed / GENTLE, path),
             )
         )
-    if spec.style == "box" and medium(spec.medium).size < 0.003:
+    if spec.style == "box" and site.medium(spec.medium).size < 0.003:
         found.append(
             Finding(
                 "box-fine",

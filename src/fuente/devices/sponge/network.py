@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import pocket
@@ -19,7 +18,7 @@ def losses(spec: Sponge, site: Site) -> tuple[Resistance, Resistance]:
     face = 0.7 * spec.face  # it narrows inwards
     if spec.style == "sponge":
         return bed_loss(foam(spec.ppi), face, way, site.water), Resistance()
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     return bed_loss(packed(stuff.size, stuff.void), face, way, site.water), hole_loss(spec.slots * spec.face)
 
 
@@ -27,5 +26,5 @@ def lower(spec: Sponge, site: Site) -> Fragment:
     """Cell, bed and lift."""
     soft, hard = losses(spec, site)
     plan = 2 * spec.tubes * 0.8 * spec.bore**2
-    void = 0.96 if spec.style == "sponge" else medium(spec.medium).void
+    void = 0.96 if spec.style == "sponge" else site.medium(spec.medium).void
     return pocket(spec, site, (0.005, spec.height), plan, soft, hard, solids=spec.block * (1 - void))

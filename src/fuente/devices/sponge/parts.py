@@ -23,7 +23,7 @@ def parts(spec: Sponge, site: Site, solution: Solution) -> Parts:
         )
         rest = tool(f"{spec.id}.foot", "Weighted foot, ceramic or stone", note("no metal"), shelf=Shelf.EQUIPMENT)
     else:
-        block = media_of(f"{spec.id}.media", spec.medium, spec.block)
+        block = media_of(f"{spec.id}.media", site.medium(spec.medium), spec.block)
         name, slots = "Slotted box, food-safe plastic", note("slots smaller than the media")
         rest = box_of(f"{spec.id}.box", name, spec.length, spec.width, spec.height, slots)
     return Parts((rest, block)) + pocket_parts(spec, site)

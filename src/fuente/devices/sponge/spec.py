@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import picked
 from fuente.devices.pocket import PocketSpec
 
@@ -29,11 +29,13 @@ class Sponge(PocketSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> Sponge:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
         if self.tubes * (self.bore + 0.004) > 0.9 * self.length:
             raise ValueError("The lift tubes do not fit into the block; take fewer or narrower ones.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """What a box is filled with."""
+        return (Held(self.medium),)
 
     @property
     def block(self) -> float:

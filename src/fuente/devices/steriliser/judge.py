@@ -6,7 +6,6 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
-from fuente.devices.schools import Schools
 from fuente.devices.steriliser.spec import Steriliser
 
 UVC = 0.30  # of a lamp's watts come out as short ultraviolet; typical of low-pressure lamps
@@ -15,7 +14,7 @@ ALGAE, GERMS = 150.0, 450.0  # J/m²: what clears green water, and what most ger
 LAMP_LIFE = 270 * 86400.0  # s until it gives about six tenths
 
 
-def surface(spec: Steriliser, schools: Schools) -> float:
+def surface(spec: Steriliser, site: Site) -> float:
     """It carries no life."""
     return 0.0
 

@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from fuente.catalogue import MEDIA, medium
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.contract import Site, Study
+from fuente.devices.filtering import medium_choice
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump
@@ -32,7 +32,7 @@ def card(sump: Sump, site: Site, study: Study, solution: Solution) -> tuple[Stat
     days = float("inf") if isinstance(dry, Exception) else dry.numbers["days"]
     flow, path = study.through(solution, sump.id), sump.path
     rows = tuple(
-        _station(sump, i, solution, (*path, "chambers", i), path, flow, days) for i in range(len(sump.chambers))
+        _station(sump, site, i, solution, (*path, "chambers", i), path, flow, days) for i in range(len(sump.chambers))
     )
     if sum(d.kind == sump.kind for d in site.devices.values()) > 1:
         rows = tuple(replace(s, note=s.note or sump.name) for s in rows)
@@ -119,7 +119,7 @@ def _headline(
 
 
 def _station(
-    sump: Sump, index: int, solution: Solution, where: Path, sump_path: Path, flow: float, dry: float
+    sump: Sump, site: Site, index: int, solution: Solution, where: Path, sump_path: Path, flow: float, dry: float
 ) -> Station:
     chamber = sump.chambers[index]
     cells = cell_ids(sump, chamber)
@@ -138,7 +138,7 @@ def _station(
         choices.append(Choice((*where, "width"), "Chamber along the sump", "length", chamber.width))
         assert chamber.exit is not None
         choices.append(Choice((*where, "exit", "top"), "Crest above the floor", "length", chamber.exit.top, step=0.001))
-    choices += _contents(chamber, where)
+    choices += _contents(site, chamber, where)
     if chamber.exit:
         exit_path = (*where, "exit")
         choices += [
@@ -178,7 +178,7 @@ def _station(
             )
         )
     if chamber.fill and chamber.fill.volume > 0:
-        stuff = medium(chamber.fill.medium)
+        stuff = site.medium(chamber.fill.medium)
         wet = chamber.fill.volume * stuff.wet_density()
         readings.append(
             Reading(
@@ -208,7 +208,7 @@ def _station(
     )
 
 
-def _contents(chamber: Chamber, where: Path) -> list[Choice]:
+def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
     choices: list[Choice] = []
     for k, pad in enumerate(chamber.pads):
         base = (*where, "pads", k)
@@ -230,9 +230,8 @@ def _contents(chamber: Chamber, where: Path) -> list[Choice]:
     if chamber.fill:
         base = (*where, "fill")
         carriers = chamber.role == "moving_bed"
-        options = tuple((m.id, m.name) for m in MEDIA.values() if (m.kind == "carrier") == carriers)
         choices += [
-            Choice((*base, "medium"), "Media", "choice", chamber.fill.medium, options),
+            medium_choice(site, (*base, "medium"), chamber.fill.medium, ("carrier",) if carriers else ("loose",)),
             Choice((*base, "volume"), "How much, in bulk", "volume", chamber.fill.volume, step=0.001),
         ]
         if not carriers:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping
 
-from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Site, Study
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
@@ -88,7 +87,7 @@ def carriers(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     for k, chamber in enumerate(sump.chambers):
         if chamber.role != "moving_bed" or not chamber.fill or not chamber.exit:
             continue
-        stuff = medium(chamber.fill.medium)
+        stuff = site.medium(chamber.fill.medium)
         owner = f"{sump.id}.{chamber.id}"
         base: Path = (*sump.path, "chambers", k)
         slot = chamber.exit.tooth_gap
@@ -171,7 +170,7 @@ def heavy(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     for chamber in sump.chambers:
         if not chamber.fill or chamber.role == "moving_bed":
             continue
-        mass = chamber.fill.volume * medium(chamber.fill.medium).wet_density()
+        mass = chamber.fill.volume * site.medium(chamber.fill.medium).wet_density()
         if mass > site.space.lift and chamber.fill.held == "basket":
             bags = -(-mass // site.space.lift)
             k = [c.id for c in sump.chambers].index(chamber.id)
@@ -196,7 +195,7 @@ def more_living(sump: Sump, site: Site, missing: float) -> tuple[Edit | None, st
         if chamber.role != "moving_bed" or not chamber.fill or not chamber.exit:
             continue
         room = 2 / 3 * width * sump.inner_width * chamber.exit.top - chamber.fill.volume
-        wanted = missing / medium(chamber.fill.medium).surface
+        wanted = missing / site.medium(chamber.fill.medium).surface
         if room > 5e-4:
             volume = round(chamber.fill.volume + min(wanted * 1.05, room), 4)
             path: Path = (*sump.path, "chambers", k, "fill", "volume")

@@ -9,7 +9,6 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.contract import Port, Room, Site, Vessel
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
@@ -17,7 +16,6 @@ from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
 from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
-from fuente.water.properties import Water
 
 FOAM_VOID = 0.97
 SOCK_THICKNESS = 0.0025  # m of felt
@@ -28,7 +26,7 @@ class _Build:
     """Cells and links as they are laid along the sump."""
 
     sump: Sump
-    water: Water
+    site: Site
     cells: list[Cell] = field(default_factory=list)
     links: list[Link] = field(default_factory=list)
     entry: dict[str, str] = field(default_factory=dict)  # chamber id → first cell
@@ -71,7 +69,7 @@ def pad_spans(chamber: Chamber, width: float) -> tuple[tuple[float, float], ...]
 
 def lower(sump: Sump, site: Site) -> Fragment:
     """Cells, links, and the ports ``inlet`` (where drains fall), ``pump`` and each chamber's id."""
-    build = _Build(sump, site.water)
+    build = _Build(sump, site)
     for chamber, width in zip(sump.chambers, sump.widths(), strict=True):
         _chamber(build, chamber, width)
     for chamber, after in zip(sump.chambers, sump.chambers[1:], strict=False):
@@ -132,7 +130,7 @@ def _chamber(build: _Build, chamber: Chamber, width: float) -> None:
     else:
         solids = []
         if chamber.fill and chamber.fill.volume > 0:
-            stuff = medium(chamber.fill.medium)
+            stuff = build.site.medium(chamber.fill.medium)
             if stuff.kind == "carrier":  # they move through all the water below the exit's crest
                 top = chamber.exit.top if chamber.exit else chamber.level
             else:
@@ -161,7 +159,7 @@ def _foam(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], e
     for k, pad in enumerate(chamber.pads):
         base = f"{sump.id}.{chamber.id}.pad.{k}"
         stuff = foam(pad.ppi).dirty(pad.dirt)
-        law = Pad(sump.floor, across, pad.height, pad.thickness, stuff, build.water, pad.dirt)
+        law = Pad(sump.floor, across, pad.height, pad.thickness, stuff, build.site.water, pad.dirt)
         build.links.append(Link(base, f"{pad.ppi:g} ppi pad", ids[k], ids[k + 1], law, WayKind.PAD, sump.id))
         over = Weir(sump.floor + pad.height, across, pad.height)
         build.links.append(
@@ -173,7 +171,7 @@ def _media(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     """A bed that the water crosses, half of its length in each cell."""
     sump, across = build.sump, build.sump.inner_width
     assert chamber.fill is not None
-    stuff = medium(chamber.fill.medium)
+    stuff = build.site.medium(chamber.fill.medium)
     height = fill_height(sump, chamber, width)
     solid = chamber.fill.volume * (1 - stuff.void) / 2
     for k, cell_id in enumerate(ids):
@@ -181,7 +179,7 @@ def _media(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
         half = [(sump.floor, sump.floor + height, solid)]
         _cell(build, cell_id, f"{chamber.title}, {place}", width / 2 * across, end if k == 0 else 0.0, half)
     base = f"{sump.id}.{chamber.id}.bed"
-    bed = Pad(sump.floor, across, height, width, packed(stuff.size, stuff.void), build.water)
+    bed = Pad(sump.floor, across, height, width, packed(stuff.size, stuff.void), build.site.water)
     over = Weir(sump.floor + height, across, height)
     build.links.append(Link(base, "Media bed", ids[0], ids[1], bed, WayKind.PAD, sump.id))
     build.links.append(Link(f"{base}.over", "over the media", ids[0], ids[1], over, WayKind.BYPASS, sump.id))
@@ -201,7 +199,7 @@ def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     _cell(build, ids[1], f"{chamber.title}, round the socks", plan, end, solids)
     stuff = felt(socks.micron).dirty(socks.dirt)
     area = math.pi * socks.diameter * (plate - foot) * socks.count
-    law = Sheet(foot, plate - foot, area, SOCK_THICKNESS, stuff, build.water, socks.dirt)
+    law = Sheet(foot, plate - foot, area, SOCK_THICKNESS, stuff, build.site.water, socks.dirt)
     base = f"{sump.id}.{chamber.id}.socks"
     build.links.append(Link(base, f"{socks.micron * 1e6:.0f} µm socks", ids[0], ids[1], law, WayKind.PAD, sump.id))
     over = Weir(plate, math.pi * socks.diameter * socks.count, socks.length)
@@ -271,7 +269,7 @@ def living(sump: Sump, site: Site) -> tuple[tuple[str, float], ...]:
     core = site.schools.surface == "core"
     found = []
     for chamber in sump.chambers:
-        total = chamber.fill.volume * medium(chamber.fill.medium).living(core) if chamber.fill else 0.0
+        total = chamber.fill.volume * site.medium(chamber.fill.medium).living(core) if chamber.fill else 0.0
         wet = sump.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
         total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
         found.append((cell_ids(sump, chamber)[0], total))

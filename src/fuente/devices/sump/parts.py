@@ -58,7 +58,7 @@ def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
         panels += _baffles(sump, chamber)
         if chamber.role == "socks" and chamber.socks:
             panels.append(_plate(sump, chamber))
-        things += _contents(sump, chamber, site.space.lift)
+        things += _contents(sump, chamber, site)
     cautions: tuple[str, ...] = CAUTIONS
     if any(c.heaters for c in sump.chambers):
         cautions = (*cautions, ELECTRIC)
@@ -199,8 +199,9 @@ def _plate(sump: Sump, chamber: Chamber) -> Panel:
     )
 
 
-def _contents(sump: Sump, chamber: Chamber, lift: float) -> list[Piece]:
-    """Pads, socks, media and heaters; lift kg is the heaviest bag."""
+def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
+    """Pads, socks, media and heaters; media in bags as heavy as the builder lifts."""
+    lift = site.space.lift
     owner = f"{sump.id}.{chamber.id}"
     wide = sump.inner_width + SQUEEZE
     cut = (note("cut {s:length} wide for a squeeze fit", s=SQUEEZE),)
@@ -230,7 +231,7 @@ def _contents(sump: Sump, chamber: Chamber, lift: float) -> list[Piece]:
             )
         )
     if chamber.fill and chamber.fill.volume > 0:
-        loose = media_of(f"{owner}.media", chamber.fill.medium, chamber.fill.volume)
+        loose = media_of(f"{owner}.media", site.medium(chamber.fill.medium), chamber.fill.volume)
         if chamber.fill.held == "bags" and loose.wet is not None and loose.wet > lift:
             loose = replace(loose, bags=math.ceil(loose.wet / lift))
         found.append(loose)

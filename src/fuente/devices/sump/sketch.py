@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
+from fuente.catalogue import Medium
 from fuente.devices.base import Path
 from fuente.devices.contract import Look, Site
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
@@ -25,7 +25,7 @@ def sketch(sump: Sump, site: Site, look: Look) -> Drawing:
         where = (*path, "chambers", i)
         owner = f"{sump.id}.{chamber.id}"
         _water(sump, chamber, solution, x0, x1, shapes, owner)
-        _contents(sump, chamber, solution, x0, x1, shapes, handles, where, owner)
+        _contents(sump, site, chamber, solution, x0, x1, shapes, handles, where, owner)
         if chamber.exit:
             t = chamber.exit.thickness * 1000
             after = sump.chambers[i + 1]
@@ -167,6 +167,7 @@ def _over(
 
 def _contents(
     sump: Sump,
+    site: Site,
     chamber: Chamber,
     solution: Solution,
     x0: float,
@@ -206,7 +207,7 @@ def _contents(
             sump, chamber.under, middle - half, middle + half, shapes, handles, (*where, "under"), owner, chamber.title
         )
     elif chamber.fill and chamber.fill.volume > 0:
-        _media(sump, chamber, solution, x0, x1, shapes, owner)
+        _media(sump, site.medium(chamber.fill.medium), chamber, solution, x0, x1, shapes, owner)
     for k in range(chamber.heaters):
         x = x0 + 16 + 16 * k
         shapes.append(box(x, floor + 25, x + 8, floor + min(240, sump.inner_height * 600), "heater", owner))
@@ -243,12 +244,18 @@ def _socks(
 
 
 def _media(
-    sump: Sump, chamber: Chamber, solution: Solution, x0: float, x1: float, shapes: list[Primitive], owner: str
+    sump: Sump,
+    stuff: Medium,
+    chamber: Chamber,
+    solution: Solution,
+    x0: float,
+    x1: float,
+    shapes: list[Primitive],
+    owner: str,
 ) -> None:
     fill = chamber.fill
     assert fill is not None
     floor = sump.floor * 1000
-    stuff = medium(fill.medium)
     if stuff.kind != "carrier":
         top = floor + fill_height(sump, chamber, (x1 - x0) / 1000) * 1000
         shapes.append(box(x0 + 4, floor, x1 - 4, top, "media", owner))

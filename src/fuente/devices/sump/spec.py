@@ -6,9 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import Spec, measured
-from fuente.devices.contract import Device
+from fuente.devices.contract import Device, Held
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -69,12 +68,6 @@ class Fill(Spec):
     medium: str = Field("ring", description="An id of the catalogue.")
     volume: float = measured(0.01, "volume", "Volume in bulk", 0.0, 2.0)
     held: Literal["basket", "bags", "loose"] = "basket"
-
-    @model_validator(mode="after")
-    def _known(self) -> Fill:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
-        return self
 
 
 class Chamber(Spec):
@@ -203,6 +196,10 @@ class Sump(Device):
         if self.chambers[-1].level >= self.inner_height:
             raise ValueError("The running level is marked above the sump's rim.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """What lies in its chambers."""
+        return tuple(Held(c.fill.medium) for c in self.chambers if c.fill)
 
     def ports(self) -> tuple[str, ...]:
         """Where drains fall, each chamber, and the pump's well where there is one."""

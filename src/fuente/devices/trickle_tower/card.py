@@ -32,14 +32,14 @@ def card(spec: TrickleTower, site: Site, study: Study, solution: Solution) -> tu
             big=(Reading("wetting", wet, "slow_speed"), Reading("in the spreading tray", depth, "length")),
             choices=(
                 *choices_of(spec, path, front),
-                medium_choice((*path, "medium"), spec.medium, ("loose",), "Packing"),
+                medium_choice(site, (*path, "medium"), spec.medium, ("loose",), "Packing"),
                 *choices_of(spec, path, "", "tray base submerged"),
                 *line_choices(spec, path, site),
             ),
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "60 % of the packing is wetted well, and all of what stands in water.",
                     "typical",

@@ -4,13 +4,11 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import medium
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
-from fuente.devices.schools import Schools
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
@@ -22,9 +20,9 @@ LEAST, MOST = (
 WET_SHARE = 0.6  # of a packing's surface that is wetted well, typical
 
 
-def surface(spec: TrickleTower, schools: Schools) -> float:
+def surface(spec: TrickleTower, site: Site) -> float:
     """Living surface in m² that is wetted: 60 % of the packing in air, all of it under water."""
-    per = medium(spec.medium).living(schools.surface == "core")
+    per = site.medium(spec.medium).living(site.ruled(spec).surface == "core")
     dry = spec.plan * (spec.packing - spec.submerged)
     return per * (WET_SHARE * dry + spec.plan * spec.submerged)
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import medium
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
@@ -32,7 +31,7 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
     tray_id, film_id, base_id = ids(spec)
     floor = spec.stand
     top = floor + spec.base + spec.packing
-    stuff = medium(spec.medium)
+    stuff = site.medium(spec.medium)
     solids = (
         [(floor + spec.base - spec.submerged, floor + spec.base, spec.plan * spec.submerged * (1 - stuff.void))]
         if spec.submerged > 0

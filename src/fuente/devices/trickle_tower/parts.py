@@ -34,6 +34,6 @@ def parts(spec: TrickleTower, site: Site, solution: Solution) -> Parts:
             diameter=spec.hole,
             notes=(note("in an even grid"),),
         ),
-        media_of(f"{spec.id}.media", spec.medium, spec.bulk),
+        media_of(f"{spec.id}.media", site.medium(spec.medium), spec.bulk),
     )
     return Parts(found, (CAUTION,)) + line_parts(spec, site)

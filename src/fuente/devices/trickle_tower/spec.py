@@ -7,8 +7,8 @@ from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import MEDIA
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked
 from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
@@ -41,11 +41,13 @@ class TrickleTower(BesideSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> TrickleTower:
-        if self.medium not in MEDIA:
-            raise ValueError(f"The catalogue has no media “{self.medium[:40]}”.")
         if self.submerged > self.packing:
             raise ValueError("More of the packing is under water than there is.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """Its packing."""
+        return (Held(self.medium),)
 
     @property
     def plan(self) -> float:

@@ -30,7 +30,7 @@ def card(spec: UnderGravel, site: Site, study: Study, solution: Solution) -> tup
             readings=(
                 Reading(
                     "Living surface",
-                    surface(spec, site.ruled(spec)),
+                    surface(spec, site),
                     "area",
                     "Half of the grains' own surface, 6·(1 − void)/d of the bulk: the rest touches or lies in muck.",
                     "geometry of spheres",

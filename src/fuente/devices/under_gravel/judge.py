@@ -7,13 +7,12 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_shown import judge_pocket
-from fuente.devices.schools import Schools
 from fuente.devices.under_gravel.spec import UnderGravel
 
 SLOW = 0.15e-3  # m/s through the gravel under which its depth gets little oxygen; an assumption
 
 
-def surface(spec: UnderGravel, schools: Schools) -> float:
+def surface(spec: UnderGravel, site: Site) -> float:
     """Living surface in m²: spheres of the grain's size, 6·(1 − void)/d, of which dirt and contacts leave
     about half.
     """
