@@ -211,7 +211,7 @@ def solved(case: Any) -> dict[str, Any]:
         "heads": {
             node: head
             for group in s.network.groups
-            for node, head in group.heads([s.level[c] for c in group.cells]).items()
+            for node, head in group.heads([s.level[c] for c in group.cells], s.flow).items()
         },
     }
 

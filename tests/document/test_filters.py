@@ -57,8 +57,8 @@ def test_a_first_filter_on_air_brings_its_pump_and_a_second_shares_it():
     assert [d.to for d in air_supplies(two)[0].drops] == ["sponge", "bottles"]
     analysis = Analysis(two)
     group = analysis.airs["air"]
-    group.exchange([analysis.running.level[c] for c in group.cells])
-    got = dict(zip((d.lift.owner for d in group.supply.drops), group.air, strict=False))
+    air = group.air([analysis.running.level[c] for c in group.cells])
+    got = dict(zip((d.lift.owner for d in group.supply.drops), air, strict=False))
     assert got["bottles"] == pytest.approx(analysis.air_wish("bottles"), rel=0.3)
     assert not [f for f in findings(analysis) if f.rank is Rank.STOP]
 
@@ -79,8 +79,8 @@ def test_all_valves_set_give_each_what_it_wants():
     wants = {d.to: after.air_wish(d.to) for d in air_supplies(system)[0].drops}
     group = after.airs[air_supplies(system)[0].id]
     after.running  # noqa: B018
-    group.exchange([after.running.level[c] for c in group.cells])
-    for drop, air in zip(group.supply.drops, group.air, strict=False):
+    blown = group.air([after.running.level[c] for c in group.cells])
+    for drop, air in zip(group.supply.drops, blown, strict=False):
         assert air == pytest.approx(plan.share * wants[drop.lift.owner], rel=0.05)
 
 

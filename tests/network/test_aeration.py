@@ -103,8 +103,7 @@ def test_a_manifold_conserves_air_and_every_drop_balances(spec):
     ]
     group = Aeration(supply(drops))
     levels = [0.55] * len(group.cells)
-    group.exchange(levels)
-    air = group.air
+    air = group.air(levels)
     assert (air >= 0).all()
     heads = group.heads(levels)  # m of water
     given_ = air.sum()
@@ -144,11 +143,10 @@ def test_a_valve_that_opens_takes_from_all_others(count, which):
     drops = [AirDrop(lift(i), 1.0, 0.004, 2000.0) for i in range(count)]
     group = Aeration(supply(drops))
     levels = [0.35] * len(group.cells)
-    group.exchange(levels)
-    opened = group.changed(drops=tuple(replace(d, valve_k=3.0) if i == which else d for i, d in enumerate(drops)))
-    opened.exchange(levels)
-    assert opened.air[which] > group.air[which]
-    assert all(opened.air[i] < group.air[i] for i in range(count) if i != which)
+    more = group.changed(drops=tuple(replace(d, valve_k=3.0) if i == which else d for i, d in enumerate(drops)))
+    before, opened = group.air(levels), more.air(levels)
+    assert opened[which] > before[which]
+    assert all(opened[i] < before[i] for i in range(count) if i != which)
 
 
 def test_the_shallow_drop_takes_the_air():
@@ -156,9 +154,8 @@ def test_the_shallow_drop_takes_the_air():
         AirDrop(lift(0, injector=0.30, outlet=0.5), 1.0, 0.004, 5000.0),
         AirDrop(lift(1, injector=0.05, outlet=0.5), 1.0, 0.004, 5000.0),
     ]
-    group = Aeration(supply(drops))
-    group.exchange([0.5, 0.5, 0.5])
-    assert group.air[0] > 1.1 * group.air[1] > 0
+    air = Aeration(supply(drops)).air([0.5, 0.5, 0.5])
+    assert air[0] > 1.1 * air[1] > 0
 
 
 def test_a_pump_off_or_too_weak_blows_nothing():

@@ -11,8 +11,8 @@ from test_network import SINK, Fixed, cell, chain, links
 from closing import closure
 from fuente.network import Link, Network, settle
 from fuente.network.laws import Gap, Spill
-from fuente.network.model import FLOOR
-from fuente.network.transient import STILL, Event, transient
+from fuente.network.model import FLOOR, Cell, LevelCurve
+from fuente.network.transient import STILL, Event, History, transient
 
 
 class Linear:
@@ -62,6 +62,15 @@ def test_events_happen_on_time():
     assert history.at(60.0)["a"] == pytest.approx(0.4 - 40 * 1e-4 / 0.1, abs=1e-9)
     assert history.events == ((20.0, "on"),)
     assert history.crossing("b", 0.1 + 1e-5) == pytest.approx(20.01, abs=0.1)
+
+
+def test_the_highest_level_stood_first_where_it_then_stays():
+    """Water that wobbles in its last digits on a plateau was highest when it came there, not at its luckiest digit."""
+    net = Network((Cell("a", "A", 0.0, 1.0, LevelCurve.prism(0.0, 1.0, 0.1)),), ())
+    levels = np.array([[0.2], [0.3 - 4e-10], [0.3 + 1e-10], [0.3 + 7e-10], [0.25]])
+    times = np.array([0.0, 10.0, 20.0, 30.0, 40.0])
+    history = History(net, times, levels, levels * 0.1, np.zeros((5, 0)), (), (), np.zeros((5, 0)), ((0, net),))
+    assert history.peak("a") == (0.3 + 7e-10, 10.0)
 
 
 def test_spill_starts_at_the_rim_and_is_counted():

@@ -148,7 +148,7 @@ class Pipe:
         return along + local, (along * (2 + _friction_exponent(reynolds, rough, f)) + 2 * local) / flow
 
     def flow_at(self, head: float) -> float:
-        """Flow in m³/s that loses a head in m; odd in head. The inverse of head_loss, to 1e-12 relative."""
+        """Flow in m³/s that loses a head in m; odd in head. The inverse of head_loss, to 1e-10 relative."""
         return self.flow_and_slope(head)[0]
 
     def flow_and_slope(self, head: float) -> tuple[float, float]:
@@ -164,32 +164,55 @@ class Pipe:
         if size < 1e-12:
             laminar = 32 * self.water.kinematic * self.length / (GRAVITY * self.bore**2) / self.area
             return head / laminar, 1 / laminar
-        # ln(loss) against ln(flow) is nearly straight with a slope of 1 to 2.6: Newton there never strays far. It
-        # starts
-        # from the last answer, which in a network is never far off.
-        log_v = self._last
-        target = math.log(size)
-        if not log_v or abs(log_v[1] - target) > 1.0:
-            base = 64 * self.water.kinematic / self.bore**2 * self.length / (2 * GRAVITY)  # laminar: loss = base · v
-            slow = size / base
-            fast = math.sqrt(2 * GRAVITY * size / (0.022 * self.length / self.bore + self.k))
-            at = math.log(min(slow, fast))
-        else:
-            at = log_v[0] + (target - log_v[1]) / 1.85
-        slope = 1.85
-        for _ in range(40):
-            loss, slope = self._loss_and_log_slope(math.exp(at))
-            error = math.log(loss) - target
+        speed = self._turbulent(size)
+        if speed * self.bore < _TURBULENT_START * self.water.kinematic:
+            speed = self._slow(size)
+        # ln(loss) against ln(flow) is nearly straight: each step squares what is still off. In a rough pipe it bends
+        # where turbulence begins, and the two sides hold it.
+        at, slope, low, high = math.log(speed), 1.85, -math.inf, math.inf
+        for _ in range(60):
+            loss, slope = self._loss_and_log_slope(speed)
+            error = math.log(loss / size)
+            if error > 0:
+                high = at
+            else:
+                low = at
             at -= error / slope
-            if abs(error) < 1e-7:  # the step just made squares it
+            if not low < at < high and abs(error) > 1e-12:
+                at = (low + high) / 2
+            speed = math.exp(at)
+            if abs(error) < 1e-6:
                 break
-        self._last[:] = (at, target)
-        flow = math.copysign(math.exp(at) * self.area, head)
+        flow = math.copysign(speed * self.area, head)
         return flow, abs(flow) / (slope * size)
 
-    @cached_property
-    def _last(self) -> list[float]:
-        return []
+    def _turbulent(self, head: float) -> float:
+        """Speed in m/s at a head in m, to a millionth, where all of it is turbulent.
+
+        Colebrook's equation gives the friction factor outright from w = v √f, so that only w is sought.
+        """
+        rough, thin = self.roughness / (3.7 * self.bore), 2.51 * self.water.kinematic / self.bore
+        straight, k, target = self.length / self.bore, self.k, 2 * GRAVITY * head
+        w = math.sqrt(target / (straight + k / 0.022))
+        inverse = 1.0
+        for _ in range(8):
+            part = thin / w
+            inverse = -_LOG * math.log(rough + part)  # 1 / √f
+            if inverse <= 0:  # so slow that there is no such flow
+                return 0.0
+            along = straight + k * inverse * inverse
+            error = math.log(along * w * w / target)
+            if abs(error) < 1e-7:
+                break
+            by_w = 2 + 2 * k * inverse * _LOG * part / ((rough + part) * along)
+            w *= math.exp(-error / by_w)
+        return w * inverse
+
+    def _slow(self, head: float) -> float:
+        """The same where it is laminar: exact there, and near enough between laminar and turbulent."""
+        laminar = 32 * self.water.kinematic * self.length / (GRAVITY * self.bore**2)  # m of head at 1 m/s
+        local = self.k / (2 * GRAVITY)
+        return 2 * head / (laminar + math.sqrt(laminar * laminar + 4 * local * head))
 
     def _loss_and_log_slope(self, speed: float) -> tuple[float, float]:
         """Head lost in m at a speed in m/s, and d ln loss / d ln speed."""

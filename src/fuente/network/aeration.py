@@ -20,13 +20,14 @@ from fuente.hydraulics.air import AIR_DENSITY, AIR_VISCOSITY, OPEN_K
 from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
-from fuente.network.model import Way, WayKind
+from fuente.network.ducts import Duct, Ducts, PumpDuct, Scratch, Spout
+from fuente.network.model import NOTHING, Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 
 AIR = Water(AIR_DENSITY, AIR_VISCOSITY)  # as a fluid for pipes
 METRE = AIR_DENSITY * GRAVITY  # Pa of a metre of air
 ATMOSPHERE = 101325.0
+_TRACE = 1e-8  # m³/s of air where none is known to flow: a first guess must move
 _FAR = 1e9
 
 
@@ -104,9 +105,6 @@ class Aeration:
             np.array([lift.bubbly for lift in self.lifts]),
             supply.water.kinematic,
         )
-        self._at: list[float] = []
-        self._answer: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
-        self.air: np.ndarray = np.zeros(len(self.lifts))
 
     @cached_property
     def _pipes(self) -> Ducts | None:
@@ -163,20 +161,49 @@ class Aeration:
         loose = self.lifts[len(self.supply.drops) :]
         return Aeration(replace(self.supply, **change), loose)  # type: ignore[arg-type]
 
-    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        """See network.model.Group."""
-        if self._answer is None or list(levels) != self._at:
-            self._answer = self._solve(np.asarray(levels, dtype=float))
-            self._at = list(levels)
-        return self._answer
+    def scratch(self, flows: Mapping[str, float] = NOTHING) -> Scratch | None:
+        """See network.model.Group; the air's own pipes are what is solved."""
+        pipes = self._pipes
+        if pipes is None:
+            return None
+        scratch = pipes.scratch()
+        if flows:
+            blown = [flows.get(f"{self.supply.id}.{drop.lift.id}", 0.0) for drop in self.supply.drops]
+            if any(blown):
+                scratch.flow = self._in_pipes([max(q, _TRACE) for q in blown])
+        return scratch
 
-    def heads(self, levels: Sequence[float]) -> Mapping[str, float]:
+    def _in_pipes(self, blown: list[float]) -> np.ndarray:
+        """Flows in m³/s of the air's pipes, from what each drop takes: the pump's, then each piece of the manifold's
+        by all drops beyond it.
+        """
+        pipes = self._pipes
+        assert pipes is not None
+        beyond = [sum(blown[i:]) for i in range(len(blown))]
+        by_id = {"air": beyond[0]}
+        by_id.update({f"drop.{i}": q for i, q in enumerate(blown)})
+        by_id.update({f"main.{i}": q for i, q in enumerate(beyond)})
+        return np.array([by_id[duct.id] for duct in pipes.ducts])
+
+    def exchange(
+        self, levels: Sequence[float], scratch: Scratch | None = None
+    ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """See network.model.Group."""
+        return self._solve(np.asarray(levels, dtype=float), scratch or self.scratch())
+
+    def air(self, levels: Sequence[float]) -> np.ndarray:
+        """Air of every lift in m³/s at the room's pressure, (lifts,), at the cells' levels in m."""
+        return self._blown(np.asarray(levels, dtype=float), self.scratch())[0]
+
+    def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> Mapping[str, float]:
         """Pressure at the taps, in metres of water."""
-        self.exchange(levels)
         pipes = self._pipes
         if pipes is None:
             return {}
-        found = pipes.heads(self._thresholds(np.asarray(levels, dtype=float))[0].tolist())
+        scratch = self.scratch(flows)
+        assert scratch is not None
+        pipes.exchange(self._thresholds(np.asarray(levels, dtype=float))[0].tolist(), scratch)
+        found = dict(zip(pipes.nodes, scratch.head.tolist(), strict=True))
         return {f"{self.supply.id}.{node}": head * METRE / (1000 * GRAVITY) for node, head in found.items()}
 
     def _thresholds(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
@@ -192,7 +219,7 @@ class Aeration:
         ports[self._places[2]] = weight * np.where(under, depth, 0.0) + hold
         return ports, np.where(under, weight, 0.0)
 
-    def _blown(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+    def _blown(self, z: np.ndarray, scratch: Scratch | None) -> tuple[np.ndarray, np.ndarray]:
         """Air of every lift in m³/s at the room's pressure, and its slopes by every cell's level (lifts, cells)."""
         n, cells = len(self.supply.drops), len(self.cells)
         air, by_level = np.zeros(len(self.lifts)), np.zeros((len(self.lifts), cells))
@@ -200,16 +227,15 @@ class Aeration:
         if pipes is None:
             return air, by_level
         ports, slope = self._thresholds(z)
-        _gained, by_port, flows = pipes.exchange(ports.tolist())
+        _gained, by_port, flows = pipes.exchange(ports.tolist(), scratch)
         _, ways, ends = self._places
         air[:n] = np.maximum(flows[ways], 0.0)
         inner = by_port[np.ix_(ends, ends)] * slope[None, :]
         np.add.at(by_level.T, self._a[:n], inner.T)
         return air, by_level
 
-    def _solve(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-        air, air_by_level = self._blown(z)
-        self.air = air
+    def _solve(self, z: np.ndarray, scratch: Scratch | None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        air, air_by_level = self._blown(z, scratch)
         rows = np.arange(len(self.lifts))
         cells = len(self.cells)
         a, b = z[self._a], z[self._b]

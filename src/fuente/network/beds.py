@@ -12,7 +12,7 @@ from fuente.hydraulics.drains import smooth_step
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous
 from fuente.network.laws import Bulkhead
-from fuente.network.model import NO_FLOW, Way, WayKind
+from fuente.network.model import NO_FLOW, NOTHING, Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -189,13 +189,16 @@ class FloatedFeed:
         a, b, floated = self.cells
         return FloatedFeed(self.key, self.name, a, b, floated, replace(self.valve, stuck=how), self.owner)
 
-    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def scratch(self, flows: Mapping[str, float]) -> None:
+        """It is answered at once, and remembers nothing."""
+
+    def exchange(self, levels: Sequence[float], scratch: None = None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """See network.model.Group."""
         q, by_a, by_b, by_float = self.valve.by_float(*levels)
         slopes = np.array([by_a, by_b, by_float])
         return np.array([-q, q, 0.0]), np.vstack((-slopes, slopes, np.zeros(3))), np.array([q])
 
-    def heads(self, levels: Sequence[float]) -> Mapping[str, float]:
+    def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> Mapping[str, float]:
         """It has no inner nodes."""
         return {}
 

@@ -16,7 +16,7 @@ import numpy as np
 from fuente.errors import SolveError, SpecError
 from fuente.hydraulics.pipes import Pipe, friction_factors
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.model import Way, WayKind
+from fuente.network.model import NOTHING, Way, WayKind
 from fuente.water.properties import GRAVITY
 
 SHUT = 1e14  # s/m²: a way that is shut; what a metre of head then moves is taken for nothing
@@ -68,11 +68,21 @@ class PumpDuct(Duct):
     reverse_k: float = 0.0
 
 
-class Ducts:
-    """A group of ducts. Places that are no cells are nodes; each must hang, over ducts, on a cell.
-
-    Solved at the last levels once; the last flows are the next first guess.
+@dataclass
+class Scratch:
+    """What a solver remembers of a group from one state to the next: flows m³/s, how far each spout was sealed and
+    each pump's intake wet, heads m at the nodes, rounds of the last solve.
     """
+
+    flow: np.ndarray
+    sealed: np.ndarray
+    wet: list[float]
+    head: np.ndarray = field(default_factory=lambda: np.zeros(0))
+    rounds: int = 0
+
+
+class Ducts:
+    """A group of ducts. Places that are no cells are nodes; each must hang, over ducts, on a cell."""
 
     def __init__(self, ducts: Sequence[Duct], cells: Sequence[str]):
         self.ducts = tuple(ducts)
@@ -88,13 +98,6 @@ class Ducts:
                 raise SpecError(f"“{duct.name}” must end in a tank or a chamber.")
             if isinstance(duct, PumpDuct) and duct.a not in known:
                 raise SpecError(f"“{duct.name}” must draw from a chamber.")
-        self._flow: np.ndarray | None = None
-        self._at: list[float] = []
-        self._answer: tuple[np.ndarray, np.ndarray, np.ndarray] | None = None
-        self._head: np.ndarray = np.zeros(0)
-        self._sealed: np.ndarray = np.zeros(0)
-        self._wet: list[float] = []
-        self.rounds = 0
 
     def _connected(self) -> None:
         near: dict[str, list[str]] = {}
@@ -114,9 +117,7 @@ class Ducts:
     def changed(self, change: Mapping[str, Mapping[str, object]]) -> Ducts:
         """The same group with fields of some ducts changed (duct id → field → value)."""
         ducts = [replace(d, **change[d.id]) if d.id in change else d for d in self.ducts]  # type: ignore[arg-type]
-        made = Ducts(ducts, self.cells)
-        made._flow, made._sealed, made._wet = self._flow, self._sealed, list(self._wet)
-        return made
+        return Ducts(ducts, self.cells)
 
     @property
     def pairs(self) -> tuple[tuple[str, str], ...]:
@@ -139,34 +140,41 @@ class Ducts:
     def _tables(self) -> _Tables:
         return _Tables(self)
 
-    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def scratch(self, flows: Mapping[str, float] = NOTHING) -> Scratch:
+        """See network.model.Group."""
+        t = self._tables
+        first = t.first.tolist()
+        guess = [flows.get(duct.id) or first[i] for i, duct in enumerate(self.ducts)] if flows else first
+        return Scratch(np.array(guess), np.ones(t.spouts.size), [1.0] * len(t.pumps))
+
+    def exchange(
+        self, levels: Sequence[float], scratch: Scratch | None = None
+    ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """See network.model.Group. Raises SolveError where the rounds do not close."""
-        if self._answer is None or list(levels) != self._at:
-            self._answer = self._solve(np.asarray(levels, dtype=float))
-            self._at = list(levels)
-        return self._answer
+        return self._solve(np.asarray(levels, dtype=float), scratch or self.scratch())
 
-    def heads(self, levels: Sequence[float]) -> dict[str, float]:
+    def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> dict[str, float]:
         """Head in m at the nodes."""
-        self.exchange(levels)
-        return dict(zip(self.nodes, self._head.tolist(), strict=True))
+        scratch = self.scratch(flows)
+        self.exchange(levels, scratch)
+        return dict(zip(self.nodes, scratch.head.tolist(), strict=True))
 
-    def _solve(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def _solve(self, z: np.ndarray, scratch: Scratch) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         t = self._tables
         high, low, low_slope = t.outside(z)
         state = t.state(z)
-        flow = t.first.copy() if self._flow is None else self._flow.copy()
+        flow = scratch.flow.copy()
         if t.spouts.size:  # a siphon that fades carries so much less than the last time
             back = flow[t.spouts] < 0
-            before = self._sealed if self._sealed.size else np.ones(t.spouts.size)
+            before = scratch.sealed
             ratio = np.where(before > _SEALED, state[0] / np.maximum(before, _SEALED), 1.0)
             flow[t.spouts] = np.where(back, np.minimum(flow[t.spouts] * ratio, -_CLOSE), flow[t.spouts])
-            self._sealed = state[0]
+            scratch.sealed = state[0]
         for n, (i, _) in enumerate(t.pumps):  # and so does a pump that begins to suck air
-            wet, before_wet = state[2][n][0], self._wet[n] if self._wet else 1.0
+            wet, before_wet = state[2][n][0], scratch.wet[n]
             if flow[i] > 0:
                 flow[i] *= wet / before_wet if before_wet > _SEALED else 1.0
-        self._wet = [w for w, _ in state[2]]
+        scratch.wet = [w for w, _ in state[2]]
         for count in range(1, _ROUNDS + 1):
             lost, slope, by_level = t.losses(flow, state)
             give = 1.0 / slope
@@ -182,8 +190,7 @@ class Ducts:
         else:
             if biggest > 1e-8:
                 raise SolveError("The flows in the manifold do not settle; look for a pump that feeds itself.")
-        self.rounds = count
-        self._flow, self._head = flow, head
+        scratch.rounds, scratch.flow, scratch.head = count, flow, head
         open_ = slope < 0.5 * SHUT
         flow = np.where(open_, flow, 0.0)
         gained, by_port = t.response(flow, np.where(open_, 1.0 / slope, 0.0), low_slope, by_level, solver)

@@ -248,18 +248,25 @@ class ReturnLine:
         return sum(outlet.conductance for outlet in self.outlets)
 
     @cached_property
-    def _last(self) -> list[float]:
-        return [0.0]  # the last flow, a good guess for the next
+    def _usual(self) -> tuple[float, float, float]:
+        """Lift in m, flow and its slope by lift where the pump usually works: from its intake to its highest mouth, or
+        at six tenths of what it lifts. Others are near by, and begin on the tangent there.
+        """
+        lift = min(self._top - self.intake, 0.6 * self.curve.shutoff)
+        flow, _, slope = operating_point(self.curve, lift, self.loss)
+        return lift, flow, slope
 
     def _pumped(self, a: float, b: float) -> Flow:
         wet, wet_slope = smooth_step((a - self.intake) / _DRY_FADE)
         if wet <= 0:
             return _NONE
         try:
-            q, _, slope = operating_point(self.curve, self.lift(a, b), self.loss, guess=self._last[0])
+            usual, flow, by_lift = self._usual
+            lift = self.lift(a, b)
+            guess = max(flow + by_lift * (lift - usual), 0.0)
+            q, _, slope = operating_point(self.curve, lift, self.loss, guess=guess)
         except PumpTooWeak:
             return _NONE
-        self._last[0] = q
         by_b = slope if b >= self._top else 0.0
         return q * wet, -slope * wet + q * wet_slope / _DRY_FADE, by_b * wet
 

@@ -8,7 +8,8 @@ from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
-from typing import Protocol
+from types import MappingProxyType
+from typing import Any, Protocol
 
 import numpy as np
 
@@ -18,6 +19,7 @@ NO_FLOW = (0.0, 0.0, 0.0)  # what laws return where nothing can move
 _GRAIN = 1e-9  # m under which two heights are one
 _WIDE = 20  # cells from which arrays are quicker than lists
 FLOOR = "floor"  # the cell that takes what is spilled
+NOTHING: Mapping[str, float] = MappingProxyType({})
 
 
 @dataclass(frozen=True)
@@ -195,12 +197,16 @@ class Group(Protocol):
         """Its inner ways, whose flows are reported."""
         ...
 
-    def exchange(self, levels: Sequence[float]) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    def scratch(self, flows: Mapping[str, float]) -> Any:
+        """What one solver remembers from one state to the next; flows m³/s by way id are the first guess."""
+        ...
+
+    def exchange(self, levels: Sequence[float], scratch: Any = None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """At the cells' levels (n,) in m: what each cell gains (n,) m³/s, its derivatives (n, n), the ways' flows."""
         ...
 
-    def heads(self, levels: Sequence[float]) -> Mapping[str, float]:
-        """Head in m at its inner nodes at the cells' levels in m."""
+    def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> Mapping[str, float]:
+        """Head in m at its inner nodes at the cells' levels in m; flows as for scratch."""
         ...
 
 
@@ -309,7 +315,8 @@ class Solution:
 class Assembly:
     """Flow balance and its Jacobian over the cells of a network, for the solvers."""
 
-    def __init__(self, network: Network):
+    def __init__(self, network: Network, flows: Mapping[str, float] = NOTHING):
+        """``flows`` m³/s by way id, of a state near by, are the first guess of ways that are solved together."""
         self.network = network
         self.size = len(network.cells)
         self.sinks = np.array([cell.sink for cell in network.cells])
@@ -318,7 +325,7 @@ class Assembly:
         self._groups = []
         for group in network.groups:
             at = [network.index[cell] for cell in group.cells]
-            self._groups.append((group, at, np.ix_(at, at)))
+            self._groups.append((group, group.scratch(flows), at, np.ix_(at, at)))
         # The last state that was asked for: solvers ask for the same one in a row.
         self._at = b""
         self._net: np.ndarray = np.zeros(0)
@@ -332,8 +339,8 @@ class Assembly:
             return self._net, self._jac
         levels = z.tolist()
         flows, net, jac = self._wide(levels) if self.size > _WIDE else self._narrow(levels)
-        for group, at, block in self._groups:
-            gained, by_level, inner = group.exchange([levels[i] for i in at])
+        for group, scratch, at, block in self._groups:
+            gained, by_level, inner = group.exchange([levels[i] for i in at], scratch)
             net[at] += gained
             jac[block] += by_level
             flows += inner.tolist()

@@ -7,24 +7,25 @@ from collections.abc import Mapping
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import Assembly, Network, Solution
+from fuente.network.model import NOTHING, Assembly, Network, Solution
 from fuente.network.settling import follow
 
 _TOLERANCE = 2e-14  # m³/s
 
 
-def steady(network: Network, start: Mapping[str, float] | None = None) -> Solution:
+def steady(
+    network: Network, start: Mapping[str, float] | None = None, flows: Mapping[str, float] = NOTHING
+) -> Solution:
     """Levels with the marked cells held where the builder marked them.
 
     Damped Newton from ``start`` (levels by cell id, of an earlier solution) or from nearly full cells; where that
     fails, pseudo-transient continuation, which follows the water in implicit steps and so always goes somewhere, and
-    Newton
-    from there.
-    Raises SolveError when the water finds no steady state.
+    Newton from there. ``flows`` are those of a state near by, as for Assembly. Raises SolveError when the water finds
+    no steady state.
     """
     if not network.marks and not any(cell.source for cell in network.cells):
         raise SolveError("No running level is marked: mark one in the pump chamber.")
-    assembly = Assembly(network)
+    assembly = Assembly(network, flows)
     held = assembly.sinks.copy()
     z = assembly.start()
     if start:

@@ -13,7 +13,7 @@ from typing import NamedTuple
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import Assembly, Network, Solution
+from fuente.network.model import NOTHING, Assembly, Network, Solution
 
 _CLOSE = 2e-15  # of all water: where a step is solved
 _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
@@ -27,15 +27,19 @@ _LEAP = 80  # iterations from a guess, whose residual may first rise
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
-def settle(network: Network, start: Mapping[str, float], guess: Mapping[str, float] | None = None) -> Solution:
+def settle(
+    network: Network,
+    start: Mapping[str, float],
+    guess: Mapping[str, float] | None = None,
+    flows: Mapping[str, float] = NOTHING,
+) -> Solution:
     """Follow the water from levels (cell id → m) until it changes no more. Sinks start empty.
 
     ``guess``, the end of a similar case, is tried first, in one step that leaps to the end; not where a manifold joins
-    many
-    tanks, whose rest depends on the way there. Water is kept to 1e-12 of the
-    total. Raises SolveError where no step converges.
+    many tanks, whose rest depends on the way there. ``flows`` are those of a state near by, as for Assembly. Water is
+    kept to 1e-12 of the total. Raises SolveError where no step converges.
     """
-    assembly = Assembly(network)
+    assembly = Assembly(network, flows)
     z = np.array([start.get(cell.id, cell.floor) for cell in network.cells])
     volumes, _ = assembly.storage(z)
     volumes[assembly.sinks] = 0.0

@@ -15,12 +15,13 @@ from functools import cached_property
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import FLOOR, Assembly, Network, WayKind
+from fuente.network.model import FLOOR, NOTHING, Assembly, Network, WayKind
 from fuente.network.settling import double_step
 
 TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together
 _FIRST = 0.01  # s, after every event: a peak may come and go in a blink
 _LEAST = 1e-4  # s
+_GRAIN = 1e-6  # m under which two heights are one
 STILL = 1e-6 / 60  # m/s: a thousandth of a millimetre a minute counts as still
 
 
@@ -112,10 +113,12 @@ class History:
         return float(self.volumes[-1, self.network.index[FLOOR]]) if FLOOR in self.network.index else 0.0
 
     def peak(self, cell_id: str) -> tuple[float, float]:
-        """Highest level in m and when, s."""
+        """Highest level in m, and the first time in s at which it stood there to a micrometre: where water stands still
+        its last digits would choose.
+        """
         column = self.level(cell_id)
-        row = int(column.argmax())
-        return float(column[row]), float(self.times[row])
+        highest = float(column.max())
+        return highest, float(self.times[int(np.argmax(column >= highest - _GRAIN))])
 
     def still_from(self) -> float | None:
         """Time in s from which no level moves any more than a thousandth of a millimetre a minute; None if never."""
@@ -154,15 +157,17 @@ def transient(
     tolerance: float = TOLERANCE,
     longest: float = 90.0,
     progress: Callable[[float], bool] | None = None,
+    known: Mapping[str, float] = NOTHING,
 ) -> History:
     """Follow levels (cell id → m) for ``until`` s through events. Water is kept to 1e-12 of the total.
 
     ``tolerance`` m bounds a step's error in any level, ``longest`` s a step. ``progress`` is told the share done and
-    answers False to stop early. Raises SolveError where a step of 0.1 ms does not close.
+    answers False to stop early. ``known`` are flows of a state near by, as for Assembly. Raises SolveError where a
+    step of 0.1 ms does not close.
     """
     pending = sorted((e for e in events if e.time <= until), key=lambda e: e.time)
     now = network
-    assembly = Assembly(now)
+    assembly = Assembly(now, known)
     z = np.array([start.get(cell.id, cell.floor) for cell in network.cells])
     volumes, _ = assembly.storage(z)
     volumes[assembly.sinks] = 0.0
@@ -197,7 +202,7 @@ def transient(
             event = pending.pop(0)
             happened.append((event.time, event.name))
             now = event.network
-            assembly = Assembly(now)
+            assembly = Assembly(now, assembly.flows(z))
             step = _FIRST
             record(t)
             networks.append((len(times) - 1, now))

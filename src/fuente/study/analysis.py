@@ -19,7 +19,7 @@ from fuente.life.heat import evaporation
 from fuente.network import Network, Solution, settle
 from fuente.network.aeration import Aeration
 from fuente.network.ducts import Ducts, PumpDuct
-from fuente.network.model import Cell, Law, WayKind
+from fuente.network.model import NOTHING, Cell, Law, WayKind
 from fuente.network.supplies import FloatValve
 from fuente.study.faults import Fault, broken
 from fuente.study.lowering import bodies, lower
@@ -44,9 +44,13 @@ class Analysis:
         self.network: Network = self.whole.replace_links(floats) if floats else self.whole
         self._done: dict[tuple[str, str], Situation] = {}
         self._failed: dict[tuple[str, str], FuenteError] = {}
+        # Of a neighbouring design: levels and flows are first guesses, and never choose between two answers.
         self._guess: dict[str, Mapping[str, float]] = {}
+        self.first_flows: Mapping[str, float] = NOTHING
         if before is not None and [c.id for c in before.network.cells] == [c.id for c in self.network.cells]:
             self._guess = dict(before._guess)
+            done = before._done.get(("running", ""))
+            self.first_flows = done.solution.flow if done else before.first_flows
 
     # -- the system -----------------------------------------------------------------------------------------------
 
@@ -396,7 +400,8 @@ class Analysis:
         """Where the water goes from the running levels, or others, in a changed network; what is known of that is a
         guess.
         """
-        solution = settle(network, self.running.level if start is None else start, self._guess.get(name))
+        now = self.running
+        solution = settle(network, now.level if start is None else start, self._guess.get(name), now.flow)
         self._guess[name] = solution.level
         return solution
 
@@ -452,8 +457,7 @@ def wide_open(group: Aeration, running: Solution) -> tuple[dict[str, float], int
     """What each device on an air pump loses of its air, as a share, and which drop's valve does that."""
     drops = group.supply.drops
     levels = [running.level[c] for c in group.cells]
-    group.exchange(levels)
-    now = group.air[: len(drops)].copy()
+    now = group.air(levels)[: len(drops)]
     throttled = [i for i, d in enumerate(drops) if d.valve_k > 1.3 * OPEN_VALVE or d.shut]
     best: dict[str, float] = {}
     which = 0
@@ -461,11 +465,8 @@ def wide_open(group: Aeration, running: Solution) -> tuple[dict[str, float], int
     for i in sorted(throttled, key=lambda i: -drops[i].valve_k)[:3]:
         changed = list(drops)
         changed[i] = replace(drops[i], valve_k=OPEN_VALVE, shut=False)
-        opened = group.changed(drops=tuple(changed))
-        opened.exchange(levels)
-        lost = {
-            d.lift.owner: float(1 - opened.air[k] / now[k]) for k, d in enumerate(drops) if k != i and now[k] > 1e-9
-        }
+        opened = group.changed(drops=tuple(changed)).air(levels)
+        lost = {d.lift.owner: float(1 - opened[k] / now[k]) for k, d in enumerate(drops) if k != i and now[k] > 1e-9}
         if lost and max(lost.values()) > max(best.values(), default=-1.0):
             best, which = lost, i
     return best, which

@@ -62,7 +62,7 @@ def run(
     networks = broken_in_time(analysis, ordered)
     events = [Event(f.time, f.title, network) for f, network in zip(ordered, networks[1:], strict=True)]
     options = {} if tolerance is None else {"tolerance": tolerance}
-    history = transient(networks[0], running.level, until, events, progress=progress, **options)
+    history = transient(networks[0], running.level, until, events, progress=progress, known=running.flow, **options)
     sump = [analysis.network.cell(c) for c in analysis.filter_cells()]
     tanks = min(analysis.network.cell(t.id).rim - history.peak(t.id)[0] for t in analysis.system.tanks)
     worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(tanks, 0.0))

@@ -40,7 +40,7 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
     total = sum(air.values())
     pressure = 0.0
     if group is not None and group.supply.on:
-        heads = group.heads([solution.level[c] for c in group.cells])
+        heads = group.heads([solution.level[c] for c in group.cells], solution.flow)
         pressure = max(heads.values(), default=0.0) * 1000 * GRAVITY
     readings = [
         Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),

@@ -254,7 +254,7 @@ def _bucket(spec: Manifold, site: Site, solution: Solution, branch: Branch, path
     name = site.homes[branch.tank].name
 
     def make(measured: float) -> Edit:
-        head = group.heads([solution.level[c] for c in group.cells])[duct.a]
+        head = group.heads([solution.level[c] for c in group.cells], solution.flow)[duct.a]
         spare = head - max(solution.level[branch.tank], duct.mouth)
         lost = duct.pipe.head_loss(measured) / branch.correction
         factor = spare / lost if lost > 0 else 0.0

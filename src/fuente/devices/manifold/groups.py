@@ -24,4 +24,4 @@ def pump_duct(spec: Manifold, feeder: Feeder, solution: Solution) -> PumpDuct:
 def head_at(spec: Manifold, solution: Solution) -> float:
     """Head in m at the manifold's start, over the room's floor."""
     group = group_of(spec, solution)
-    return group.heads([solution.level[c] for c in group.cells])[f"{spec.id}:0"]
+    return group.heads([solution.level[c] for c in group.cells], solution.flow)[f"{spec.id}:0"]
