@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 from types import MappingProxyType
-from typing import Any, Protocol
+from typing import Any, NamedTuple, Protocol
 
 import numpy as np
 
@@ -210,6 +210,18 @@ class Group(Protocol):
         ...
 
 
+class Curves(NamedTuple):
+    """Level curves piece by piece: each cell's first row, levels in m at which the next piece begins, and of every
+    piece the level and the volume at its foot, and its area.
+    """
+
+    row: np.ndarray
+    inner: np.ndarray | None
+    foot: np.ndarray
+    volume: np.ndarray
+    area: np.ndarray
+
+
 @dataclass(frozen=True)
 class Network:
     """Cells and links, groups of links, and the levels that the builder marked (cell id → m)."""
@@ -251,13 +263,50 @@ class Network:
         own = tuple(Way(k.id, k.name, k.a, k.b, k.kind, k.owner) for k in self.links)
         return own + tuple(way for group in self.groups for way in group.ways)
 
+    @cached_property
+    def curves(self) -> Curves:
+        """The cells' level curves piece by piece, as arrays."""
+        curves = [cell.curve for cell in self.cells]
+        most = max((len(c.levels) for c in curves), default=2) - 1
+        inner = np.full((len(curves), most - 1), np.inf)
+        foot, volume, area = (np.zeros((len(curves), most)) for _ in range(3))
+        for i, c in enumerate(curves):
+            n = len(c.levels) - 1
+            inner[i, : n - 1] = c.levels[1:-1]
+            foot[i, :n], volume[i, :n] = c.levels[:-1], c.volumes[:-1]
+            area[i, :n] = [
+                (w - v) / (b - a)
+                for (a, b), (v, w) in zip(itertools.pairwise(c.levels), itertools.pairwise(c.volumes), strict=True)
+            ]
+        row = np.arange(len(curves)) * most
+        return Curves(row, inner if most > 1 else None, foot.ravel(), volume.ravel(), area.ravel())
+
     def cell(self, cell_id: str) -> Cell:
         """The cell with an id."""
         return self.cells[self.index[cell_id]]
 
+    def like(
+        self,
+        links: Iterable[Link] | None = None,
+        marks: Mapping[str, float] | None = None,
+        groups: Iterable[Group] | None = None,
+        more: Iterable[Cell] = (),
+    ) -> Network:
+        """The same with other links, marks or groups, and with more cells."""
+        cells = (*self.cells, *more)
+        made = Network(
+            cells,
+            self.links if links is None else tuple(links),
+            self.marks if marks is None else marks,
+            self.groups if groups is None else tuple(groups),
+        )
+        if len(cells) == len(self.cells):
+            made.__dict__["curves"] = self.curves  # of the same cells
+        return made
+
     def with_groups(self, groups: Iterable[Group]) -> Network:
         """The same cells and links with other groups."""
-        return Network(self.cells, self.links, self.marks, tuple(groups))
+        return self.like(groups=groups)
 
     def replace_links(self, change: Mapping[str, Law | None], extra: Iterable[Link] = ()) -> Network:
         """The same network with some laws changed (None takes the link out) and links added."""
@@ -268,7 +317,7 @@ class Network:
                 kept.append(link)
             elif law is not None:
                 kept.append(replace(link, law=law))
-        return Network(self.cells, (*kept, *extra), self.marks, self.groups)
+        return self.like(links=(*kept, *extra))
 
 
 @dataclass(frozen=True)
@@ -321,7 +370,6 @@ class Assembly:
         self.size = len(network.cells)
         self.sinks = np.array([cell.sink for cell in network.cells])
         self.drains = np.array([cell.sink and not cell.source for cell in network.cells])
-        self._curves = [cell.curve for cell in network.cells]
         self._groups = []
         for group in network.groups:
             at = [network.index[cell] for cell in group.cells]
@@ -393,23 +441,10 @@ class Assembly:
 
     def storage(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Volumes in m³ and areas in m² of the cells at levels in m."""
-        base, foot, plan, others = self._prisms
-        volumes = base + plan * (z - foot)
-        areas = plan
-        if others:
-            areas = plan.copy()
-            for i, curve in others:
-                volumes[i], areas[i] = curve.volume_and_area(float(z[i]))
-        return volumes, areas
-
-    @cached_property
-    def _prisms(self) -> tuple[np.ndarray, np.ndarray, np.ndarray, list[tuple[int, LevelCurve]]]:
-        """Upright cells as arrays (volume at the floor, floor, plan), and the others one by one."""
-        curves = self._curves
-        foot = np.array([c.levels[0] for c in curves])
-        base = np.array([c.volumes[0] for c in curves])
-        plan = np.array([(c.volumes[1] - c.volumes[0]) / (c.levels[1] - c.levels[0]) for c in curves])
-        return base, foot, plan, [(i, c) for i, c in enumerate(curves) if len(c.levels) > 2]
+        t = self.network.curves
+        at = t.row if t.inner is None else t.row + (z[:, None] >= t.inner).sum(axis=1)
+        areas = t.area[at]
+        return t.volume[at] + areas * (z - t.foot[at]), areas
 
     def way_flows(self, z: np.ndarray) -> np.ndarray:
         """Flow in m³/s of every way, (ways,), in the order of the network's ``way_ids``."""

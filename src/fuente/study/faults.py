@@ -96,8 +96,8 @@ class Broken:
             if to != link.b:
                 now = _floor_hose(now, self.base.cell(link.b).floor)
             links.append(link if now is link.law and to == link.b else replace(link, law=now, b=to))
-        cells = (*self.base.cells, *(c for key, c in self.cells.items() if key not in self.base.index))
-        return Network(cells, (*links, *self.extra), self.base.marks, tuple(self._groups(pumps)))
+        more = [c for key, c in self.cells.items() if key not in self.base.index]
+        return self.base.like(links=(*links, *self.extra), groups=self._groups(pumps), more=more)
 
     def _groups(self, pumps: int) -> Iterable[Group]:
         blown = drops = 0

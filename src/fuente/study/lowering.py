@@ -48,7 +48,7 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
     marks = {cell: level for f in fragments for cell, level in f.marks.items()}
     groups = (*(g for f in fragments for g in f.groups), *_still(system, lifts))
     network = Network(cells, links, marks, groups)
-    return Network(cells, links, _one_mark_each(network, stands(system)), groups)
+    return network.like(marks=_one_mark_each(network, stands(system)))
 
 
 def _surrounded(device: Device, fragment: Fragment, site: Site) -> Fragment:

@@ -215,7 +215,7 @@ def evaporated(study: Analysis, about: str) -> Situation:
 
 
 def _marked(study: Analysis, marks: Mapping[str, float]) -> Network:
-    return Network(study.calm.cells, study.calm.links, marks, study.calm.groups)
+    return study.calm.like(marks=marks)
 
 
 def _week_dry(study: Analysis) -> Situation:

@@ -37,7 +37,7 @@ def broken_in_time(analysis: Analysis, ordered: Sequence[Fault]) -> list[Network
     for fault in ordered:
         last.add(fault)
     if last.cells:
-        base = Network((*base.cells, *last.cells.values()), base.links, base.marks, base.groups)
+        base = base.like(more=last.cells.values())
     state = Broken(analysis, base)
     found = [state.network()]
     for fault in ordered:
