@@ -77,6 +77,8 @@ def standpipe_flow(
     if head <= 0 or drop <= 0:
         return 0.0, 0.0, 0.0
     mouth, mouth_slope = mouth_flow(head, pipe.bore)
+    if head <= prime_from and pipe.head_loss(mouth) < drop:  # the pipe takes it, whatever it carries when full
+        return mouth, mouth_slope, 0.0
     full, full_slope = pipe.flow_and_slope(drop)
     if mouth >= full:  # the pipe, not the mouth, is the limit
         return full, 0.0, full_slope

@@ -10,6 +10,7 @@ import math
 from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
@@ -198,6 +199,26 @@ class Ducts:
         return gained, by_port, flow
 
 
+class _Ends(NamedTuple):
+    """Ducts with a port at b, at a, and whose loss goes by a level; where their slopes pull at nodes and gain at ports
+    (flat place, sign, which slope); ducts that lead on between node and port, and the ports that they reach.
+    """
+
+    at_b: np.ndarray
+    at_a: np.ndarray
+    by_level: np.ndarray
+    pull: np.ndarray
+    pull_sign: np.ndarray
+    pull_from: np.ndarray
+    gain: np.ndarray
+    gain_sign: np.ndarray
+    gain_from: np.ndarray
+    onward: np.ndarray
+    onward_node: np.ndarray
+    reached: np.ndarray
+    first_onward: np.ndarray
+
+
 class _Tables:
     """The arrays of a group, made once."""
 
@@ -349,31 +370,49 @@ class _Tables:
         solver: Callable[[np.ndarray], np.ndarray],
     ) -> tuple[np.ndarray, np.ndarray]:
         """What every port gains, and its derivatives by every port's level."""
-        gained = np.zeros(self.ports)
-        rows = np.arange(self.count)
+        e, ports = self._ends, self.ports
         # d flow = give·(d head_a − d head_b − by_level·d level); first as if the nodes' heads stood still.
-        direct = np.zeros((self.count, self.ports))
-        ends_b, ends_a = self.port_b >= 0, self.port_a >= 0
-        direct[rows[ends_b], self.port_b[ends_b]] -= (give * low_slope)[ends_b]
-        direct[rows[ends_a], self.port_a[ends_a]] += give[ends_a]
-        level_port = np.where(ends_b & ~self._is_pump, self.port_b, self.port_a)
-        seen = (level_port >= 0) & (by_level != 0)
-        direct[rows[seen], level_port[seen]] -= (give * by_level)[seen]
-        inside_a, inside_b = self.a >= 0, self.b >= 0
+        direct = np.concatenate((-(give * low_slope)[e.at_b], give[e.at_a], -(give * by_level)[e.by_level]))
+        by_port = np.bincount(e.gain, e.gain_sign * direct[e.gain_from], ports * ports).reshape(ports, ports)
         if self.inner:
-            pull = np.zeros((self.inner, self.ports))
-            np.subtract.at(pull, self.a[inside_a], direct[inside_a])
-            np.add.at(pull, self.b[inside_b], direct[inside_b])
-            moved = np.vstack((solver(pull), np.zeros(self.ports)))
-            direct += give[:, None] * (
-                np.where(inside_a[:, None], moved[self.a], 0.0) - np.where(inside_b[:, None], moved[self.b], 0.0)
-            )
-        by_port = np.zeros((self.ports, self.ports))
-        np.subtract.at(by_port, self.port_a[ends_a], direct[ends_a])
-        np.add.at(by_port, self.port_b[ends_b], direct[ends_b])
-        np.subtract.at(gained, self.port_a[ends_a], flow[ends_a])
-        np.add.at(gained, self.port_b[ends_b], flow[ends_b])
+            pull = np.bincount(e.pull, e.pull_sign * direct[e.pull_from], self.inner * ports)
+            moved = solver(pull.reshape(self.inner, ports))
+            onward = give[e.onward][:, None] * moved[e.onward_node]
+            if e.reached.size:
+                alone = e.reached.size == e.onward.size
+                by_port[e.reached] += onward if alone else np.add.reduceat(onward, e.first_onward, axis=0)
+        gained = np.bincount(self.port_b[e.at_b], flow[e.at_b], ports)
+        gained -= np.bincount(self.port_a[e.at_a], flow[e.at_a], ports)
         return gained, by_port
+
+    @cached_property
+    def _ends(self) -> _Ends:
+        """Where the slopes of each duct go, found once."""
+        ports = self.ports
+        at_b, at_a = np.flatnonzero(self.port_b >= 0), np.flatnonzero(self.port_a >= 0)
+        level_port = np.where((self.port_b >= 0) & ~self._is_pump, self.port_b, self.port_a)
+        by_level = np.flatnonzero(level_port >= 0)
+        duct = np.concatenate((at_b, at_a, by_level))
+        port = np.concatenate((self.port_b[at_b], self.port_a[at_a], level_port[by_level]))
+
+        def placed(away: np.ndarray, into: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+            """Flat places of what a duct takes away at one end and brings to the other, their signs, and from which
+            slope.
+            """
+            lose, gain = np.flatnonzero(away[duct] >= 0), np.flatnonzero(into[duct] >= 0)
+            places = np.concatenate((away[duct][lose] * ports + port[lose], into[duct][gain] * ports + port[gain]))
+            signs = np.concatenate((-np.ones(lose.size), np.ones(gain.size)))
+            return places, signs, np.concatenate((lose, gain))
+
+        pull, gain = placed(self.a, self.b), placed(self.port_a, self.port_b)
+        # Ducts between a node and a port pass on what the node's head does; in the order of their ports.
+        out, into = (self.port_b >= 0) & (self.a >= 0), (self.port_a >= 0) & (self.b >= 0)
+        onward = np.concatenate((np.flatnonzero(out), np.flatnonzero(into)))
+        node = np.concatenate((self.a[out], self.b[into]))
+        to = np.concatenate((self.port_b[out], self.port_a[into]))
+        order = np.argsort(to, kind="stable")
+        reached, first = np.unique(to[order], return_index=True)
+        return _Ends(at_b, at_a, by_level, *pull, *gain, onward[order], node[order], reached, first)
 
     @cached_property
     def _is_pump(self) -> np.ndarray:
