@@ -6,7 +6,7 @@ from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF
 
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Polygon, Polyline
-from fuente.ui import theme
+from fuente.ui import ink, theme
 from fuente.units import UnitSystem, fill, shown
 
 
@@ -33,10 +33,9 @@ def paint_drawing(
         elif isinstance(shape, Polyline):
             _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
         elif isinstance(shape, Circle):
-            painter.setPen(
-                QPen(QColor({"carrier": t.living, "bubble": t.air, "ring": t.muted}.get(shape.style, t.pumped)), 1.2)
-            )
-            painter.setBrush(QColor(t.ground))
+            brush, pen = ink.circle_of(shape.style, t)
+            painter.setPen(pen)
+            painter.setBrush(brush)
             painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
     if not words:
         return
@@ -48,149 +47,32 @@ def paint_drawing(
 
 
 def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.Theme, chosen: bool) -> None:
-    style = shape.style
-    pen: QPen | Qt.PenStyle = Qt.PenStyle.NoPen
-    if style == "water":
-        box = polygon.boundingRect()
-        gradient = QLinearGradient(box.topLeft(), box.bottomLeft())
-        gradient.setColorAt(0, QColor(t.water_top))
-        gradient.setColorAt(1, QColor(t.water_low))
-        brush = QBrush(gradient)
-    elif style == "nappe":
-        brush = QBrush(QColor(t.water_top))
-    elif style in ("glass", "baffle"):
-        brush = QBrush(QColor(t.line))
-    elif style == "acrylic":
-        brush = QBrush(QColor(t.muted))
-    elif style in ("teeth", "plate"):
-        brush = QBrush(QColor(t.muted), Qt.BrushStyle.Dense3Pattern)
-    elif style.startswith("pad"):
-        base = QColor(t.ground)
-        base.setAlpha(70)
-        painter.setPen(QPen(QColor(t.muted), 1))
-        painter.setBrush(base)
-        painter.drawPolygon(polygon)
-        pattern = {
-            "pad-coarse": Qt.BrushStyle.Dense7Pattern,
-            "pad-medium": Qt.BrushStyle.Dense6Pattern,
-            "pad-fine": Qt.BrushStyle.Dense5Pattern,
-        }[style]
-        brush = QBrush(QColor(t.line), pattern)
-    elif style == "sock":
-        soft = QColor(t.ground)
-        soft.setAlpha(200)
-        brush = QBrush(soft)
-        pen = QPen(QColor(t.muted), 1.2)
-    elif style == "gravel":
-        brush = QBrush(QColor("#B9B09A" if t.name == "light" else "#6E6754"))
-    elif style == "media":
-        brush = QBrush(QColor(t.living), Qt.BrushStyle.Dense6Pattern)
-        pen = QPen(QColor(t.living), 1.2)
-    elif style == "tube":
-        brush = QBrush(QColor(t.ground))
-        pen = QPen(QColor(t.muted), 1.2)
-    elif style == "cavity":
-        brush = QBrush(QColor(t.ground))
-    elif style == "shell":
-        brush = QBrush(QColor("#C8B79E" if t.name == "light" else "#5E5242"))
-        pen = QPen(QColor(t.muted), 1.2)
-    elif style == "muck":
-        brush = QBrush(QColor("#A8946F" if t.name == "light" else "#6B5C41"))
-    elif style in ("bottle", "drum"):
-        brush = QBrush(QColor(t.muted))
-        pen = QPen(QColor(t.muted), 1.2)  # thinner than a line at this scale
-    elif style in ("air-pump", "lamp"):
-        brush = QBrush(QColor(t.ground))
-        pen = QPen(QColor(t.air), 2)
-    elif style == "heater":
-        brush = QBrush(QColor("#F3D9C6" if t.name == "light" else "#6A4630"))
-        pen = QPen(QColor(t.stop), 1.2)
-    elif style == "bar-room":
-        brush = QBrush(QColor(t.panel2))
-        pen = QPen(QColor(t.muted), 0.8)
-    elif style in ("bar", "bar-least", "bar-most"):
-        brush = QBrush(QColor({"bar": t.surface, "bar-least": t.stop, "bar-most": t.pumped}[style]))
-    elif style == "pump":
-        brush = QBrush(QColor(t.ground))
-        pen = QPen(QColor(t.pumped), 2)
-    else:
-        brush = QBrush(QColor(t.panel2))
-        pen = QPen(QColor(t.line), 1)
-    painter.setPen(pen)
-    painter.setBrush(brush)
+    if shape.style != "water":
+        for brush, pen in ink.fill_of(shape.style, t):
+            painter.setPen(pen)
+            painter.setBrush(brush)
+            painter.drawPolygon(polygon)
+        return
+    box = polygon.boundingRect()
+    gradient = QLinearGradient(box.topLeft(), box.bottomLeft())
+    gradient.setColorAt(0, QColor(t.water_top))
+    gradient.setColorAt(1, QColor(t.water_low))
+    painter.setPen(Qt.PenStyle.NoPen)
+    painter.setBrush(QBrush(gradient))
     painter.drawPolygon(polygon)
-    if chosen and style == "water":
+    if chosen:
         glow = QColor(t.accent)
         glow.setAlpha(60)
-        painter.setPen(Qt.PenStyle.NoPen)
         painter.setBrush(glow)
         painter.drawPolygon(polygon)
 
 
 def _polyline(painter: QPainter, shape: Polyline, line: QPolygonF, scale: float, t: theme.Theme) -> None:
     painter.setBrush(Qt.BrushStyle.NoBrush)
-    style = shape.style
-    if shape.width:
-        width = max(shape.width * scale, 3.0)
-        edge = {
-            "pipe-fall": t.surface,
-            "pipe-pumped": t.pumped_text,
-            "pipe-back": t.pumped,
-            "pipe-still": t.muted,
-            "air-line": t.air,
-            "air-still": t.air,
-            "bottle": t.muted,
-        }.get(style, t.muted)
-        body = {
-            "pipe-fall": t.fall,
-            "pipe-pumped": t.pumped,
-            "pipe-back": t.ground,
-            "pipe-still": t.panel2,
-            "air-line": t.air,
-            "air-still": t.ground,
-            "bottle": t.muted,
-            "plate": t.muted,
-        }.get(style, t.ground)
-        outer = QPen(QColor(edge), width, Qt.PenStyle.SolidLine, Qt.PenCapStyle.FlatCap, Qt.PenJoinStyle.MiterJoin)
-        painter.setPen(outer)
+    wide = max(shape.width * scale, 3.0) if shape.width else 0.0
+    for pen in ink.pipe_pens(shape.style, t, wide) if wide else (ink.stroke_of(shape.style, t),):
+        painter.setPen(pen)
         painter.drawPolyline(line)
-        inner = QPen(
-            QColor(body),
-            max(width - 2.4, 1.0),
-            Qt.PenStyle.SolidLine,
-            Qt.PenCapStyle.FlatCap,
-            Qt.PenJoinStyle.MiterJoin,
-        )
-        painter.setPen(inner)
-        painter.drawPolyline(line)
-        if style == "pipe-back":
-            dash = QPen(QColor(t.pumped), max(width - 2.4, 1.0), Qt.PenStyle.CustomDashLine, Qt.PenCapStyle.FlatCap)
-            dash.setDashPattern([1.2, 1.0])
-            painter.setPen(dash)
-            painter.drawPolyline(line)
-        return
-    if style == "surface":
-        painter.setPen(QPen(QColor(t.surface), 2))
-    elif style == "mark":
-        painter.setPen(QPen(QColor(t.muted), 1.3, Qt.PenStyle.DashLine))
-    elif style == "mark-stop":
-        painter.setPen(QPen(QColor(t.stop), 1.8, Qt.PenStyle.DashLine))
-    elif style == "plant":
-        painter.setPen(QPen(QColor(t.living), 2))
-    elif style in ("air-line", "air-still"):
-        dashed = Qt.PenStyle.SolidLine if style == "air-line" else Qt.PenStyle.DotLine
-        painter.setPen(QPen(QColor(t.air), 1.7, dashed))
-    elif style == "brush":
-        painter.setPen(QPen(QColor(t.living), 1))
-    elif style == "screen":
-        painter.setPen(QPen(QColor(t.line), 2, Qt.PenStyle.DotLine))
-    elif style == "chosen":
-        painter.setPen(QPen(QColor(t.accent), 2.2))
-    elif style == "valve-handle":
-        painter.setPen(QPen(QColor(t.pumped), 2.2, Qt.PenStyle.SolidLine, Qt.PenCapStyle.RoundCap))
-    else:
-        painter.setPen(QPen(QColor(t.line), 1))
-    painter.drawPolyline(line)
 
 
 def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: UnitSystem, t: theme.Theme) -> None:

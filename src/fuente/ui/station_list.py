@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt, Signal
+from typing import NamedTuple
+
+from PySide6.QtCore import QModelIndex, QPersistentModelIndex, QPointF, QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QFontMetrics, QPainter, QPen
 from PySide6.QtWidgets import QListWidget, QListWidgetItem, QStyle, QStyledItemDelegate, QStyleOptionViewItem, QWidget
 
@@ -10,9 +12,27 @@ from fuente.devices.base import Finding, Rank, Station
 from fuente.ui import glyphs, theme
 from fuente.units import UnitSystem, fill
 
-_STATION = Qt.ItemDataRole.UserRole
-_RANK = Qt.ItemDataRole.UserRole + 1
-_UNITS = Qt.ItemDataRole.UserRole + 2
+SAY = 200  # ms without a change after which the rows' words are told
+_GRAIN = 200  # steps of a bar: what is finer cannot be seen
+
+
+class Look(NamedTuple):
+    """What a row shows of its station: rows are painted again only where this changes."""
+
+    id: str
+    name: str
+    words: str
+    rank: Rank | None
+    glyph: str
+    pumped: bool
+    used: float | None
+
+    @classmethod
+    def of(cls, station: Station, rank: Rank | None, units: UnitSystem) -> Look:
+        """Of a station with the rank of what is found there."""
+        words = fill(station.headline, station.values, units)
+        used = None if station.used is None else round(station.used * _GRAIN) / _GRAIN
+        return cls(station.id, station.name, words, rank, station.glyph, station.pumped, used)
 
 
 class StationList(QListWidget):
@@ -24,7 +44,13 @@ class StationList(QListWidget):
         super().__init__(parent)
         self.setObjectName("panel")
         self.setStyleSheet("QListWidget { border: none; background: transparent; outline: none; }")
+        self.looks: list[Look] = []
         self.setItemDelegate(_Row(self))
+        # A view lays itself out anew for every text: those follow once the numbers stand.
+        self._told = QTimer(self)
+        self._told.setSingleShot(True)
+        self._told.setInterval(SAY)
+        self._told.timeout.connect(self._say)
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
         self.setAccessibleName("Stations along the water")
@@ -33,29 +59,38 @@ class StationList(QListWidget):
     def show_stations(
         self, stations: tuple[Station, ...], findings: tuple[Finding, ...], selected: str, units: UnitSystem
     ) -> None:
-        """Follow the analysis; rows are kept where the stations are the same."""
+        """Follow the analysis; rows are kept where the stations are the same, and painted where they look otherwise."""
+        worst: dict[str, Rank] = {}
+        for f in findings:
+            worst[f.owner] = min(f.rank, worst.get(f.owner, f.rank))
+        before, looks = self.looks, [Look.of(s, worst.get(s.id), units) for s in stations]
         self.blockSignals(True)
-        if [s.id for s in stations] != [self.item(i).data(_STATION).id for i in range(self.count())]:
+        if [(x.id, x.used is None) for x in before] == [(x.id, x.used is None) for x in looks]:
+            self.looks = looks
+        else:
             self.clear()
+            self.looks = looks
             for _ in stations:
                 self.addItem(QListWidgetItem())
-        for i, station in enumerate(stations):
-            item = self.item(i)
-            rank = min((f.rank for f in findings if f.owner == station.id), default=None)
-            item.setData(_STATION, station)
-            item.setData(_RANK, rank)
-            item.setData(_UNITS, units)
-            words = fill(station.headline, station.values, units)
-            state = f", {rank.word}" if rank is not None else ""
-            item.setText(f"{station.name}: {words}{state}")
-            if station.id == selected:
+            before = []
+            self._say()
+        for i, look in enumerate(self.looks):
+            if look.id == selected and self.currentRow() != i:
                 self.setCurrentRow(i)
+            if before and before[i] != look:
+                self.viewport().update(self.visualItemRect(self.item(i)))
+                self._told.start()
         self.blockSignals(False)
-        self.viewport().update()
+
+    def _say(self) -> None:
+        """Give the rows' words to whoever reads the list aloud or types into it."""
+        for i, look in enumerate(self.looks):
+            state = f", {look.rank.word}" if look.rank is not None else ""
+            self.item(i).setText(f"{look.name}: {look.words}{state}")
 
     def _chosen(self, row: int) -> None:
         if row >= 0:
-            self.picked.emit(self.item(row).data(_STATION).id)
+            self.picked.emit(self.looks[row].id)
 
     def sizeHint(self) -> QSize:
         """Narrow."""
@@ -63,23 +98,24 @@ class StationList(QListWidget):
 
 
 class _Row(QStyledItemDelegate):
+    def __init__(self, rows: StationList):
+        super().__init__(rows)
+        self.rows = rows
+
     def sizeHint(self, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex) -> QSize:
-        station: Station | None = index.data(_STATION)
-        if station is None:  # a row between being made and being filled
+        if index.row() >= len(self.rows.looks):  # a row between being made and being filled
             return QSize(100, theme.px(44))
+        look = self.rows.looks[index.row()]
         line = QFontMetrics(theme.font(13)).height()
-        return QSize(
-            100, line + QFontMetrics(theme.font(12)).height() + theme.px(22 if station.used is not None else 14)
-        )
+        return QSize(100, line + QFontMetrics(theme.font(12)).height() + theme.px(22 if look.used is not None else 14))
 
     def paint(
         self, painter: QPainter, option: QStyleOptionViewItem, index: QModelIndex | QPersistentModelIndex
     ) -> None:
-        station: Station | None = index.data(_STATION)
-        if station is None:
+        if index.row() >= len(self.rows.looks):
             return
-        rank: Rank | None = index.data(_RANK)
-        units: UnitSystem = index.data(_UNITS)
+        look = self.rows.looks[index.row()]
+        rank = look.rank
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         box = QRectF(option.rect)
@@ -92,15 +128,15 @@ class _Row(QStyledItemDelegate):
         x = box.x() + theme.px(24)
         middle = box.y() + theme.px(18)
         count = index.model().rowCount()
-        painter.setPen(QPen(theme.color("pumped" if station.pumped else "fall"), 2.5))
+        painter.setPen(QPen(theme.color("pumped" if look.pumped else "fall"), 2.5))
         if index.row():
             painter.drawLine(QPointF(x, box.top()), QPointF(x, middle - theme.px(12)))
         if index.row() < count - 1:
             painter.drawLine(QPointF(x, middle + theme.px(12)), QPointF(x, box.bottom()))
-        tone = "pumped" if station.pumped else "surface"
+        tone = "pumped" if look.pumped else "surface"
         glyphs.paint(
             painter,
-            station.glyph,
+            look.glyph,
             QRectF(x - theme.px(10), middle - theme.px(10), theme.px(20), theme.px(20)),
             theme.color(tone),
         )
@@ -111,7 +147,7 @@ class _Row(QStyledItemDelegate):
         room = width - (theme.px(20) if rank is not None else 0)
         painter.setPen(theme.color("ink"))
         y = box.y() + theme.px(6)
-        name = fm.elidedText(station.name, Qt.TextElideMode.ElideRight, int(room))
+        name = fm.elidedText(look.name, Qt.TextElideMode.ElideRight, int(room))
         painter.drawText(QRectF(left, y, room, fm.height()), Qt.AlignmentFlag.AlignLeft, name)
         if rank is not None:
             colour = theme.color(("stop", "pumped", "accent")[rank])
@@ -122,15 +158,15 @@ class _Row(QStyledItemDelegate):
         painter.setFont(theme.font(12))
         fm = painter.fontMetrics()
         painter.setPen(theme.color("muted"))
-        words = fm.elidedText(fill(station.headline, station.values, units), Qt.TextElideMode.ElideRight, int(width))
+        words = fm.elidedText(look.words, Qt.TextElideMode.ElideRight, int(width))
         painter.drawText(QRectF(left, y, width, fm.height()), Qt.AlignmentFlag.AlignLeft, words)
-        if station.used is not None:
+        if look.used is not None:
             y += fm.height() + theme.px(4)
             bar = QRectF(left, y, width * 0.86, theme.px(4))
             painter.setPen(Qt.PenStyle.NoPen)
             painter.setBrush(theme.color("rule"))
             painter.drawRoundedRect(bar, 2, 2)
-            tone = "stop" if station.used >= 0.97 else "caution" if station.used > 0.8 else "accent"
+            tone = "stop" if look.used >= 0.97 else "caution" if look.used > 0.8 else "accent"
             painter.setBrush(theme.color(tone))
-            painter.drawRoundedRect(QRectF(bar.x(), bar.y(), max(bar.width() * station.used, 3), bar.height()), 2, 2)
+            painter.drawRoundedRect(QRectF(bar.x(), bar.y(), max(bar.width() * look.used, 3), bar.height()), 2, 2)
         painter.restore()

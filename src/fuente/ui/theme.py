@@ -40,6 +40,10 @@ class Theme:
     caution: str
     chosen: str
     accent: str
+    gravel: str
+    shell: str  # of an ornament
+    muck: str
+    warm: str  # a heater
 
 
 LIGHT = Theme(
@@ -66,6 +70,10 @@ LIGHT = Theme(
     "#8A5A10",
     "#DFEBEC",
     "#2F7C8F",
+    "#B9B09A",
+    "#C8B79E",
+    "#A8946F",
+    "#F3D9C6",
 )
 DARK = Theme(
     "dark",
@@ -91,6 +99,10 @@ DARK = Theme(
     "#E3B45F",
     "#2A3E46",
     "#5FB3C6",
+    "#6E6754",
+    "#5E5242",
+    "#6B5C41",
+    "#6A4630",
 )
 
 FAMILY = "Inter"
