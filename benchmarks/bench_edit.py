@@ -110,7 +110,7 @@ def test_quick_answer_on_the_command_line(benchmark):
 
 def test_half_an_hour_of_a_wet_test(benchmark):
     """Thirty minutes on the demo with the power cut and the valve held open. Wanted: 0.3 s."""
-    from fuente.study.faults import Fault
+    from fuente.study.breaking import Fault
     from fuente.study.wet_test import run
 
     analysis = Analysis(reading_room())
@@ -165,7 +165,7 @@ def test_200_tank_rack_solves_again(benchmark):
 def test_half_an_hour_of_a_wet_test_of_a_rack(benchmark):
     """Thirty minutes of the 24-tank demo with the power cut and the valve held open. Wanted: 2 s."""
     from fuente.demo.back_room import back_room
-    from fuente.study.faults import Fault
+    from fuente.study.breaking import Fault
     from fuente.study.wet_test import run
 
     analysis = Analysis(back_room())

@@ -22,7 +22,8 @@ from fuente.findings import findings
 from fuente.shown.section import section
 from fuente.shown.stations import FRONT, stations
 from fuente.study.analysis import Analysis
-from fuente.study.faults import Fault, fits
+from fuente.study.breaking import Fault
+from fuente.study.faults import fits
 from fuente.study.filters import add_filter, first_layouts
 from fuente.study.sites import new_site
 from fuente.study.wet_test import run

@@ -17,7 +17,7 @@ from fuente.errors import FuenteError
 from fuente.network.model import FLOOR
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
-from fuente.study.faults import Fault
+from fuente.study.breaking import Fault
 from fuente.study.filters import add_filter, first_layouts
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run, solution_at

@@ -16,7 +16,8 @@ from fuente.document.system import apply, set_value
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Fault, fits
+from fuente.study.breaking import Fault
+from fuente.study.faults import KINDS, fits
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run, solution_at
 

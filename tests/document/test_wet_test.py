@@ -9,7 +9,8 @@ from devices_of import overflows
 from fuente.demo.reading_room import reading_room
 from fuente.errors import EntryError
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Fault, fits, read_fault
+from fuente.study.breaking import Fault
+from fuente.study.faults import KINDS, fits, read_fault
 from fuente.study.trials import standard_trials, trials
 from fuente.study.wet_test import run, solution_at
 

@@ -16,7 +16,9 @@ from fuente.errors import EntryError
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.laws import Pad, ReturnLine, Sheet
 from fuente.study.analysis import Analysis
-from fuente.study.faults import AIR, KINDS, Broken, Fault, broken, clean_pads, fits, read_fault
+from fuente.study.breaking import AIR, Broken, Fault
+from fuente.study.effects import clean_pads
+from fuente.study.faults import KINDS, broken, fits, put, read_fault
 from fuente.study.situations import SITUATIONS, applying
 from fuente.study.trials import TRIALS, standard_trials
 from fuente.study.wet_test import broken_in_time, run, solution_at
@@ -44,9 +46,9 @@ def test_every_fault_says_where_it_applies():
 
 def test_faults_that_undo_each_other(solved):
     state = Broken(solved, solved.whole)
-    state.add(Fault("power-cut"))
+    put(state, Fault("power-cut"))
     assert all(not k.law.on for k in state.network().links if isinstance(k.law, ReturnLine))
-    state.add(Fault("power-return"))
+    put(state, Fault("power-return"))
     assert all(k.law.on for k in state.network().links if isinstance(k.law, ReturnLine))
 
 

@@ -5,7 +5,8 @@ import pytest
 from closing import closure
 from fuente.demo import DEMOS
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Fault, fits
+from fuente.study.breaking import Fault
+from fuente.study.faults import KINDS, fits
 from fuente.study.wet_test import run
 
 

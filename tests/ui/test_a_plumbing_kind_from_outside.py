@@ -38,7 +38,7 @@ from fuente.network.laws import Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
-from fuente.study.faults import Fault
+from fuente.study.breaking import Fault
 from fuente.study.wet_test import run
 from fuente.units import UnitSystem
 from fuente.workshop.bill import bill, tasks

@@ -21,7 +21,8 @@ from fuente.network.aeration import Aeration
 from fuente.network.ducts import Ducts, PumpDuct
 from fuente.network.model import NOTHING, Cell, Law, WayKind
 from fuente.network.supplies import FloatValve
-from fuente.study.faults import Fault, broken
+from fuente.study.breaking import Fault
+from fuente.study.faults import broken
 from fuente.study.lowering import bodies, lower
 from fuente.study.sites import crests, sites
 from fuente.study.situation import Situation

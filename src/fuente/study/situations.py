@@ -13,7 +13,9 @@ from fuente.errors import PumpTooWeak
 from fuente.network import Network, Solution, steady
 from fuente.network.laws import ReturnLine
 from fuente.network.model import WayKind
-from fuente.study.faults import BUCKET, DIRTY, Fault, broken, clean_pads
+from fuente.study.breaking import BUCKET, DIRTY, Fault
+from fuente.study.effects import clean_pads
+from fuente.study.faults import broken
 from fuente.study.situation import Situation
 
 if TYPE_CHECKING:

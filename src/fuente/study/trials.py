@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from typing import Literal
 
 from fuente.study.analysis import Analysis
-from fuente.study.faults import Fault, fits
+from fuente.study.breaking import Fault
+from fuente.study.faults import fits
 from fuente.study.wet_test import WetTest, run
 
 HALF_HOUR = 1800.0

@@ -11,7 +11,8 @@ from fuente.network.laws import ReturnLine
 from fuente.network.model import Network, Solution
 from fuente.network.transient import Event, History, transient
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Broken, Fault, fits
+from fuente.study.breaking import Broken, Fault
+from fuente.study.faults import KINDS, fits, put, title_of
 
 
 @dataclass(frozen=True)
@@ -35,13 +36,13 @@ def broken_in_time(analysis: Analysis, ordered: Sequence[Fault]) -> list[Network
     base = analysis.whole
     last = Broken(analysis, base)
     for fault in ordered:
-        last.add(fault)
+        put(last, fault)
     if last.cells:
         base = base.like(more=last.cells.values())
     state = Broken(analysis, base)
     found = [state.network()]
     for fault in ordered:
-        state.add(fault)
+        put(state, fault)
         found.append(state.network())
     return found
 
@@ -60,7 +61,7 @@ def run(
     running = analysis.running
     ordered = sorted(faults, key=lambda f: f.time)
     networks = broken_in_time(analysis, ordered)
-    events = [Event(f.time, f.title, network) for f, network in zip(ordered, networks[1:], strict=True)]
+    events = [Event(f.time, title_of(f), network) for f, network in zip(ordered, networks[1:], strict=True)]
     options = {} if tolerance is None else {"tolerance": tolerance}
     history = transient(networks[0], running.level, until, events, progress=progress, known=running.flow, **options)
     sump = [analysis.network.cell(c) for c in analysis.filter_cells()]

@@ -15,7 +15,7 @@ from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
 from fuente.errors import FuenteError
-from fuente.study.faults import Fault
+from fuente.study.breaking import Fault
 
 SIZE = (1280, 800)
 

@@ -23,7 +23,8 @@ from PySide6.QtWidgets import (
 from fuente.document.record import Entry
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
-from fuente.study.faults import KINDS, Fault, fits
+from fuente.study.breaking import Fault
+from fuente.study.faults import KINDS, fits, title_of
 from fuente.study.situation import Situation
 from fuente.study.trials import TrialResult, trials
 from fuente.study.wet_test import WetTest, run, solution_at
@@ -435,7 +436,7 @@ class WetPage(QWidget):
         self.track.blockSignals(True)
         self.track.setValue(round(1000 * self.time / self.until))
         self.track.blockSignals(False)
-        happened = [f"{f.title.lower()} {clock(f.time)}" for f in test.faults if f.time <= self.time + 0.5]
+        happened = [f"{title_of(f).lower()} {clock(f.time)}" for f in test.faults if f.time <= self.time + 0.5]
         words = " · ".join(happened) if happened else "running, nothing broken yet"
         self.caption.setText(f"{words[:1].upper()}{words[1:]} · now {clock(self.time)} · {test.verdict.filled(units)}")
 

@@ -1,0 +1,182 @@
+"""What each fault asks of a design, and what it does to the network."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from dataclasses import replace
+from typing import TYPE_CHECKING
+
+from fuente.errors import EntryError
+from fuente.network.beds import Bed, FloatedFeed, FloatFed, Sealed, Through
+from fuente.network.laws import Gap, Pad, Sheet, Standpipe
+from fuente.network.model import FLOOR, Law, Link, WayKind
+from fuente.network.supplies import FloatValve, RimSiphon
+from fuente.study.breaking import _AIR_CELL, _BUCKET_CELL, AIR, BUCKET, Broken, Fault, Weep, stopped
+
+if TYPE_CHECKING:
+    from fuente.study.analysis import Analysis
+
+
+def has_law(study: Analysis, *laws: type) -> bool:
+    return any(isinstance(k.law, laws) for k in study.whole.links)
+
+
+def moved(study: Analysis) -> bool:
+    return any(k.kind is WayKind.PUMP for k in study.whole.ways)
+
+
+def many(study: Analysis) -> bool:
+    return len(study.system.tanks) > 1
+
+
+def drained(study: Analysis) -> bool:
+    return bool(study.drains(False))
+
+
+def aired(study: Analysis) -> bool:
+    return bool(study.airs)
+
+
+def floated(study: Analysis) -> bool:
+    return has_law(study, FloatValve, FloatFed) or any(isinstance(g, FloatedFeed) for g in study.whole.groups)
+
+
+def _blocked(state: Broken, keys: Iterable[str], share: float) -> None:
+    for key in keys:
+        law = state.laws[key]
+        assert isinstance(law, Standpipe)
+        state.change[key] = replace(law, open_share=1.0 - share)
+
+
+def power(on: bool) -> Callable[[Broken, Fault], None]:
+    def breaks(state: Broken, fault: Fault) -> None:
+        state.powered = on
+
+    return breaks
+
+
+def leak(state: Broken, fault: Fault) -> None:
+    state.leak = fault.value
+
+
+def drains(state: Broken, fault: Fault) -> None:
+    _blocked(state, state.study.drains(False), fault.value)
+
+
+def all_drains(state: Broken, fault: Fault) -> None:
+    _blocked(state, (*state.study.drains(False), *state.study.drains(True)), fault.value)
+
+
+def tank_drain(state: Broken, fault: Fault) -> None:
+    tanks = state.study.system.tanks
+    if round(fault.value) > len(tanks):
+        raise EntryError(f"There is no tank {fault.value:g}; the system has {len(tanks)}.")
+    tank = tanks[round(fault.value) - 1].id if fault.value >= 1 else state.study.most_exposed()
+    _blocked(state, state.study.drains(False, tank), 1.0)
+
+
+def pipes(kinds: tuple[type, ...], but: tuple[type, ...] = ()) -> Callable[[Broken, Fault], None]:
+    def breaks(state: Broken, fault: Fault) -> None:
+        for key, law in state.laws.items():
+            if isinstance(law, kinds) and not isinstance(law, but):
+                state.change[key] = stopped(law, fault.value)
+
+    return breaks
+
+
+def filter_pipe(state: Broken, fault: Fault) -> None:
+    outs = state.study.pumped_outs()
+    if round(fault.value) > len(outs):
+        raise EntryError(f"There is no such filter {fault.value:g}; a pump fills {len(outs)}.")
+    key = fault.what or outs[max(round(fault.value) - 1, 0)][1]
+    state.change[key] = stopped(state.laws[key], 1.0)
+
+
+def clean_pads(study: Analysis, dirt: float) -> dict[str, Law | None]:
+    """Every pad, sock, bed and screen at so many times its clean loss, by link id."""
+    found: dict[str, Law | None] = {}
+    for link in study.whole.links:
+        law = link.law
+        if isinstance(law, Pad | Sheet):
+            if law.dirt is None:  # does not clog
+                continue
+            found[link.id] = replace(law, medium=law.medium.dirty(dirt / law.dirt))
+        elif isinstance(law, Bed | Sealed | Through) and law.soft.straight + law.soft.square > 0:
+            found[link.id] = replace(law, dirt=dirt)
+    return found
+
+
+def pads(state: Broken, fault: Fault) -> None:
+    state.change.update(clean_pads(state.study, fault.value))
+
+
+def wear(state: Broken, fault: Fault) -> None:
+    state.wear = fault.value
+
+
+def stuck(state: Broken, fault: Fault) -> None:
+    state.stuck.add(round(fault.value) - 1)
+
+
+def hose_off(state: Broken, fault: Fault) -> None:
+    state.off = True
+
+
+def room_emptied(state: Broken, fault: Fault) -> None:
+    rooms = state.study.rooms()
+    if round(fault.value) > len(rooms):
+        raise EntryError(f"There is no chamber {fault.value:g}; there are {len(rooms)}.")
+    room = next(r for r in rooms if r.id == fault.what) if fault.what else rooms[round(fault.value) - 1]
+    state.cells[BUCKET] = _BUCKET_CELL
+    for cell in room.cells:
+        hose = Gap(state.base.cell(cell).floor, 0.05, 0.01)
+        state.extra.append(Link(f"{BUCKET}.{cell}", "Hose to the bucket", cell, BUCKET, hose, WayKind.HOSE))
+
+
+def floats_stick(how: str) -> Callable[[Broken, Fault], None]:
+    def breaks(state: Broken, fault: Fault) -> None:
+        state.floats = how
+        for key, law in state.laws.items():
+            if isinstance(law, FloatValve | FloatFed):
+                state.change[key] = replace(law, stuck=how)
+
+    return breaks
+
+
+def siphon(state: Broken, fault: Fault) -> None:
+    for key, law in state.laws.items():
+        if isinstance(law, RimSiphon):
+            state.change[key] = replace(law, primed=False)
+
+
+def air_stops(state: Broken, fault: Fault) -> None:
+    state.still.add(round(fault.value) - 1)
+
+
+def air_worn(state: Broken, fault: Fault) -> None:
+    state.air_wear = fault.value
+
+
+def air_drop(which: str) -> Callable[[Broken, Fault], None]:
+    def breaks(state: Broken, fault: Fault) -> None:
+        count = sum(len(g.supply.drops) for g in state.study.airs.values())
+        if round(fault.value) > count:
+            raise EntryError(f"There is no drop {fault.value:g}; the system has {count}.")
+        (state.opened if which == "opened" else state.slipped).add(round(fault.value))
+
+    return breaks
+
+
+def weep(state: Broken, fault: Fault) -> None:
+    _, well = state.study.wells()[0]
+    weep = Weep(fault.value * 1e-3 / 3600, state.base.cell(well.leave).floor)
+    state.extra.append(Link("weep", "A joint weeps", well.leave, FLOOR, weep, WayKind.SPILL))
+
+
+def evaporates(state: Broken, fault: Fault) -> None:
+    state.cells[AIR] = _AIR_CELL
+    for cell in state.base.cells:
+        rate = state.study.evaporation_of({cell.id}) * fault.value
+        if rate > 0:
+            weep = Weep(rate, cell.floor)
+            state.extra.append(Link(f"{AIR}.{cell.id}", "Into the air", cell.id, AIR, weep, WayKind.HOSE))
