@@ -5,8 +5,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from fuente.errors import EntryError
+from fuente.typed import parse, parse_dimensions, registry
 from fuente.unit_factors import FACTORS
-from fuente.units import QUANTITIES, UnitSystem, fill, parse, parse_dimensions, registry, shown
+from fuente.units import QUANTITIES, UnitSystem, fill, shown
 
 US = UnitSystem.US
 

@@ -225,7 +225,7 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
     """What to set every valve of a manifold to, so that each tank gets its turnover."""
     from fuente.document import files
     from fuente.document.system import apply
-    from fuente.units import parse
+    from fuente.typed import parse
 
     analysis = _analysis(file)
     system = analysis.system
@@ -294,7 +294,8 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
     """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
     from fuente.study.faults import KINDS, read_fault
     from fuente.study.wet_test import run
-    from fuente.units import parse, shown
+    from fuente.typed import parse
+    from fuente.units import shown
 
     if kinds:
         for kind in KINDS.values():

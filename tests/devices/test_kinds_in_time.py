@@ -21,7 +21,8 @@ from fuente.study.breaking import Fault
 from fuente.study.filters import add_filter, first_layouts
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run, solution_at
-from fuente.units import UnitSystem, parse, shown
+from fuente.typed import parse
+from fuente.units import UnitSystem, shown
 
 DAY = 86400.0
 TANK = Tank(length=0.9, width=0.4, height=0.45, thickness=0.008, stand=0.8, feed=2e-3 / DAY)

@@ -8,7 +8,7 @@ from pydantic import ValidationError
 
 from amounts import LPH
 from fuente.catalogue import stock
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.devices.sump.chambers import WIDTHS, commands, new_chamber
 from fuente.devices.sump.network import cell_ids, lower, pad_spans
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Sump

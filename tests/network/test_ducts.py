@@ -13,7 +13,8 @@ from fuente.answers.systems import manifold, manifold_ducts
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe, friction_factor, friction_factors
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
+from fuente.network.duct import Duct, PumpDuct, Spout
+from fuente.network.ducts import Ducts
 
 
 def march(count, spacing, bore, branch, total):

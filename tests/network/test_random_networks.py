@@ -14,7 +14,8 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network import Cell, LevelCurve, Link, Network, settle, steady
-from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
+from fuente.network.duct import Duct, PumpDuct, Spout
+from fuente.network.ducts import Ducts
 from fuente.network.laws import Bulkhead, Gap, Pad, Spill, Standpipe, Weir
 from fuente.network.model import FLOOR
 from fuente.network.supplies import Header, Lines

@@ -13,7 +13,8 @@ from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
 from fuente.errors import EntryError
-from fuente.network.ducts import Ducts, PumpDuct
+from fuente.network.duct import PumpDuct
+from fuente.network.ducts import Ducts
 from fuente.network.laws import Pad, ReturnLine, Sheet
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import AIR, Broken, Fault

@@ -27,9 +27,10 @@ from fuente.devices.base import (
     Task,
     measured,
 )
-from fuente.devices.contract import Device, End, Kind, Vessel
+from fuente.devices.contract import Device, End, Kind
 from fuente.devices.edits import added, taken_out
 from fuente.devices.pieces import Parts, tool
+from fuente.devices.site import Vessel
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError

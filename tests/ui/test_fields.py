@@ -8,7 +8,8 @@ from PySide6.QtWidgets import QApplication
 from ui_hands import type_into
 
 from devices_of import returns
-from fuente.ui.fields import ChoiceBox, CurveEdit, DimensionsEdit, QuantityEdit, TextEdit, fittings_words
+from fuente.ui.composed_fields import CurveEdit, DimensionsEdit, fittings_words
+from fuente.ui.fields import ChoiceBox, QuantityEdit, TextEdit
 from fuente.units import UnitSystem
 
 US = UnitSystem.US

@@ -242,7 +242,7 @@ def test_pump_curve_from_points(path_page):
 
 
 def test_fittings_are_counted_in_their_dialog(path_page, qtbot):
-    from fuente.ui.fields import FittingsDialog
+    from fuente.ui.composed_fields import FittingsDialog
 
     w = path_page.workspace
     dialog = FittingsDialog(returns(w.system)[0].fittings)

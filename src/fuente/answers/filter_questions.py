@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.answers import filters
+from fuente.answers import filter_bodies, filters
 from fuente.answers.question import Answer, Input, Output
 from fuente.catalogue import stock
 
@@ -191,7 +191,7 @@ FILTERS = (
             Output("drop_dirty", "fine_length", "drop when dirty"),
             Output("surface", "area", "surface"),
         ),
-        filters.foam_wall,
+        filter_bodies.foam_wall,
         ("divider", "sponge", "cartridge"),
     ),
     Answer(
@@ -213,7 +213,7 @@ FILTERS = (
             Output("room_behind", "volume", "behind it"),
             Output("surface", "area", "surface"),
         ),
-        filters.corner_foam,
+        filter_bodies.corner_foam,
         ("quarter round", "bend", "sponge"),
     ),
     Answer(
@@ -230,7 +230,7 @@ FILTERS = (
             Output("largest", "length", "largest flange"),
             Output("seats", "number", "1 where it seats"),
         ),
-        filters.drum_flange,
+        filter_bodies.drum_flange,
         ("barrel", "bulkhead", "curved"),
     ),
     Answer(
@@ -250,7 +250,7 @@ FILTERS = (
             Output("velocity", "speed", "speed"),
             Output("a_week", "volume", "a week"),
         ),
-        filters.flush,
+        filter_bodies.flush,
         ("drain valve", "settling cone", "waste"),
     ),
     Answer(
@@ -272,7 +272,7 @@ FILTERS = (
             Output("sag", "fine_length", "sags"),
             Output("sag_allowed", "fine_length", "may sag"),
         ),
-        filters.sieve,
+        filter_bodies.sieve,
         ("screen", "pond", "mesh", "frame"),
     ),
     Answer(
@@ -292,7 +292,7 @@ FILTERS = (
             Output("overflow_rate", "slow_speed", "overflow rate"),
             Output("fall_speed", "slow_speed", "they fall at"),
         ),
-        filters.settle,
+        filter_bodies.settle,
         ("sediment", "dirt", "overflow rate"),
     ),
     Answer(
@@ -315,7 +315,7 @@ FILTERS = (
             Output("bags", "number", "bags"),
             Output("surface", "area", "surface"),
         ),
-        filters.canister_fill,
+        filter_bodies.canister_fill,
         ("bucket", "canister", "bags", "weight"),
     ),
     Answer(
@@ -335,7 +335,7 @@ FILTERS = (
             Output("room", "volume", "room inside"),
             Output("water", "volume", "water inside"),
         ),
-        filters.ornament,
+        filter_bodies.ornament,
         ("hidden filter", "float", "weight"),
     ),
     Answer(
@@ -353,7 +353,7 @@ FILTERS = (
             Output("surface", "area", "surface"),
             Output("flow", "flow", "takes gently"),
         ),
-        filters.sponge_size,
+        filter_bodies.sponge_size,
         ("air driven", "foam", "filter"),
     ),
 )

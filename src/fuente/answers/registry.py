@@ -9,7 +9,8 @@ from typing import Any
 
 from fuente.answers.question import Answer, Input, Output
 from fuente.errors import EntryError
-from fuente.units import QUANTITIES, UnitSystem, parse, shown
+from fuente.typed import parse
+from fuente.units import QUANTITIES, UnitSystem, shown
 
 # Where answers stand, those first that scripts ask for most: one answer on the command line loads only what it needs.
 _MODULES = (("flow", "FLOW"), ("building", "BUILDING"), ("systems", "SYSTEMS"), ("filter_questions", "FILTERS"))

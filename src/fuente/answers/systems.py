@@ -10,7 +10,8 @@ from fuente.catalogue import PIPES
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of, part_full_flow
 from fuente.hydraulics.pipes import VINYL_HOSE, Pipe
-from fuente.network.ducts import Duct, Ducts, Spout
+from fuente.network.duct import Duct, Spout
+from fuente.network.ducts import Ducts
 from fuente.network.model import WayKind
 
 

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from fuente.devices.base import FittingCount
-from fuente.devices.contract import Space
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.pumping import PumpSpec
+from fuente.devices.site import Space
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.spec import TopUp

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
-from fuente.devices.contract import Space
 from fuente.devices.ornament.spec import Ornament
+from fuente.devices.site import Space
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System
 

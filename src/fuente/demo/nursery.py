@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
 from fuente.devices.bottle_bed.spec import BottleBed
-from fuente.devices.contract import Space
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.site import Space
 from fuente.devices.sponge.spec import Sponge
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System

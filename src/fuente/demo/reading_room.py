@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from fuente.devices.base import FittingCount
-from fuente.devices.contract import Space
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
+from fuente.devices.site import Space
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Socks, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Space
 from fuente.devices.recipes.sump_system import Wishes
+from fuente.devices.site import Space
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System
 from fuente.findings.layout import lay_out

@@ -22,8 +22,9 @@ from fuente.devices.base import (
     Spec,
     Station,
 )
-from fuente.devices.contract import ASSUMED_FEED, KEPT, OXYGEN, Device, End, Kind, Site, Study, Vessel
+from fuente.devices.contract import Device, End, Kind, Study
 from fuente.devices.schools import QUESTIONS, OwnSchools, own_choice, schools_field
+from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Site, Vessel
 from fuente.errors import FuenteError
 from fuente.network.aeration import AirDrop, Lift
 from fuente.network.model import Solution

@@ -6,7 +6,8 @@ from collections.abc import Callable, Iterable
 from typing import Any
 
 from fuente.devices.base import Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.errors import FuenteError
 
 Rule = Callable[[Any, Site, Study], Iterable[Finding]]

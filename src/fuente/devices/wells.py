@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import Port, Vessel
+from fuente.devices.site import Port, Vessel
 
 _COVER = 0.05  # m of water over the intake that a lower mark must leave
 

@@ -8,7 +8,7 @@ import re
 from pathlib import Path
 
 from fuente.errors import EntryError
-from fuente.units import parse
+from fuente.typed import parse
 
 LARGEST = 200_000  # bytes
 _FLOWS = {

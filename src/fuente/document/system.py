@@ -11,11 +11,12 @@ from pydantic import BeforeValidator, Field, SerializeAsAny, ValidationError, Wi
 from fuente.catalogue import Catalogue, is_own, stock
 from fuente.devices import KINDS
 from fuente.devices.base import Change, Edit, Path, Spec, measured
-from fuente.devices.contract import Device, Space
+from fuente.devices.contract import Device
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
 from fuente.devices.schools import Schools
 from fuente.devices.sentences import first_sentence
+from fuente.devices.site import Space
 from fuente.document.media import OwnMedium
 from fuente.errors import EntryError
 from fuente.units import UnitSystem

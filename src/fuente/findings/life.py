@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from fuente.devices import filter_kind, kind_of
 from fuente.devices.base import Edit, Finding, Rank
-from fuente.devices.contract import OXYGEN
+from fuente.devices.site import OXYGEN
 from fuente.study.analysis import Analysis
 from fuente.study.loads import loads
 

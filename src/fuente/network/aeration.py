@@ -20,7 +20,8 @@ from fuente.hydraulics.air import AIR_DENSITY, AIR_VISCOSITY, OPEN_K
 from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.ducts import Duct, Ducts, PumpDuct, Scratch, Spout
+from fuente.network.duct import Duct, PumpDuct, Spout
+from fuente.network.ducts import Ducts, Scratch
 from fuente.network.model import NOTHING, Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 

@@ -7,7 +7,8 @@ from collections.abc import Mapping
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import NOTHING, Assembly, Network, Solution
+from fuente.network.assembly import Assembly
+from fuente.network.model import NOTHING, Network, Solution
 from fuente.network.settling import follow
 
 _TOLERANCE = 2e-14  # m³/s

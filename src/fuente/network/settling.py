@@ -13,7 +13,8 @@ from typing import NamedTuple
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import NOTHING, Assembly, Network, Solution
+from fuente.network.assembly import Assembly
+from fuente.network.model import NOTHING, Network, Solution
 
 _CLOSE = 2e-15  # of all water: where a step is solved
 _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow

@@ -15,7 +15,8 @@ from functools import cached_property
 import numpy as np
 
 from fuente.errors import SolveError
-from fuente.network.model import FLOOR, NOTHING, Assembly, Network, WayKind
+from fuente.network.assembly import Assembly
+from fuente.network.model import FLOOR, NOTHING, Network, WayKind
 from fuente.network.settling import double_step
 
 TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from fuente.devices import kind_of
-from fuente.devices.contract import Look, Port, Vessel
+from fuente.devices.contract import Look
 from fuente.devices.homes import HomeSpec
+from fuente.devices.site import Port, Vessel
 from fuente.drawing.primitives import Drawing, Label, Polyline, Primitive
 from fuente.network.model import Solution
 from fuente.shown.shares import tank_shares

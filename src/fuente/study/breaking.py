@@ -10,7 +10,8 @@ from fuente.hydraulics.air import OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Aeration
 from fuente.network.beds import FloatedFeed, Sealed, Through
-from fuente.network.ducts import Ducts, PumpDuct, Spout
+from fuente.network.duct import PumpDuct, Spout
+from fuente.network.ducts import Ducts
 from fuente.network.laws import ReturnLine
 from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, WayKind
 from fuente.network.supplies import Falls, Header, Lines

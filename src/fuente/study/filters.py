@@ -9,10 +9,10 @@ from collections.abc import Iterable, Sequence
 
 from fuente.devices import filter_kind, filter_kinds
 from fuente.devices.base import Edit
-from fuente.devices.contract import Site
 from fuente.devices.edits import added, taken_out
 from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.devices.recipes.air import alike, lead_air, new_valves, with_lines
+from fuente.devices.site import Site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from fuente.devices import kind_of
-from fuente.devices.contract import KEPT, OXYGEN
+from fuente.devices.site import KEPT, OXYGEN
 from fuente.life.load import ammonia_made, areal_rate, surface_needed
 from fuente.study.analysis import Analysis
 

@@ -7,8 +7,9 @@ from dataclasses import replace
 
 from fuente.devices import in_order, kind_of
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Device, Site
+from fuente.devices.contract import Device
 from fuente.devices.homes import HomeSpec
+from fuente.devices.site import Site
 from fuente.document.system import System
 from fuente.network.aeration import Aeration, AirSupply, Lift
 from fuente.network.model import FLOOR, Cell, LevelCurve, Network, WayKind

@@ -6,7 +6,7 @@ from collections.abc import Mapping
 from dataclasses import replace
 
 from fuente.devices import KINDS, in_order
-from fuente.devices.contract import Site, Vessel
+from fuente.devices.site import Site, Vessel
 from fuente.document.system import System
 from fuente.network.aeration import AirDrop
 from fuente.water.properties import Water, water

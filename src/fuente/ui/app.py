@@ -29,6 +29,6 @@ def run(path: Path | None = None, demo: str = "") -> int:
 
 def _warm() -> None:
     """Load what the first typed number will need, after the first paint."""
-    from fuente.units import registry
+    from fuente.typed import registry
 
     registry()

@@ -27,7 +27,8 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
+from fuente.ui.composed_fields import DimensionsEdit
+from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.jobs import Job
 from fuente.ui.rack_form import RackForm
 from fuente.ui.section_view import SectionView

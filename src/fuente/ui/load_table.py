@@ -12,10 +12,11 @@ from fuente.devices.homes import HomeSpec
 from fuente.errors import EntryError
 from fuente.life.load import ammonia_made
 from fuente.study.loads import Load
+from fuente.typed import parse
 from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, parse, shown
+from fuente.units import UnitSystem, shown
 
 # Columns: heading, field that is typed in, its quantity.
 COLUMNS = (

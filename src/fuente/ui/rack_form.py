@@ -15,7 +15,8 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox, CountEdit, DimensionsEdit, QuantityEdit, TextEdit
+from fuente.ui.composed_fields import DimensionsEdit
+from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
 from fuente.units import shown

@@ -22,8 +22,9 @@ from PySide6.QtWidgets import (
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.errors import FuenteError
 from fuente.ui import theme
+from fuente.ui.composed_fields import CurveEdit, FittingsButton
 from fuente.ui.elided import ElidedButton, ElidedLabel
-from fuente.ui.fields import ChoiceBox, CountEdit, CurveEdit, FittingsButton, QuantityEdit, TextEdit
+from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.units import UnitSystem, fill, shown, unit_label
 
 

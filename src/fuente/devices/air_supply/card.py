@@ -7,9 +7,10 @@ import itertools
 from fuente.devices.air_supply.plans import commands
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Offer, Site, Study
+from fuente.devices.contract import Offer, Study
 from fuente.devices.filtering import choices_of
 from fuente.devices.pumping import YEAR
+from fuente.devices.site import Site
 from fuente.hydraulics.air import OPEN_K, OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import AIR, METRE, Aeration

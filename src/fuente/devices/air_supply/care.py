@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Task
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 WEEK = 7 * 86400.0

@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.devices.air_supply.card import names_of
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 
 STARVED = 0.6  # share of the air that a filter wants under which it counts as starved
 

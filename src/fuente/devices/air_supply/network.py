@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.hydraulics.air import DIFFUSER_PRESSURE, OPEN_VALVE
 from fuente.network.aeration import Aeration, AirDrop, AirSupply, Lift
 

@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.contract import Site
 from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, Shelf, Thing, note, tool
 from fuente.devices.pocket import AIR_CAUTION
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

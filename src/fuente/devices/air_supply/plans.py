@@ -5,7 +5,8 @@ from __future__ import annotations
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec
 from fuente.devices.air_supply.valves import AirPlan, set_air
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 
 # Air pumps as they are sold, by class: pressure Pa, flow m³/s, watts; typical.
 AIR_PUMPS = (

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from fuente.devices.air_supply.spec import AirSupplySpec
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
 
 

@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.draining import drain_run
 from fuente.devices.hang_on.network import drain_id, inner_id, outer_id, siphon_id
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.options import ALL, pipe_options
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.hang_on.network import siphon_id
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 from fuente.devices.wells import lower_mark
 
 SLOW_TUBE = 0.4  # m/s under which air gathers at the top of a tube

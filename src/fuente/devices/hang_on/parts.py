@@ -2,10 +2,10 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.hang_on.network import TUBE_OVER
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.pieces import Parts, Pipe, Shelf, Thing, note
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 BEND = 0.15  # m of tube in the bends over the rim

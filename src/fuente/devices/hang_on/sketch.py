@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.hang_on.network import TUBE_OVER, drain_id, inner_id, outer_id, siphon_id
 from fuente.devices.hang_on.spec import HangOn
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Polyline, Primitive, box
 
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.options import pipe_options
+from fuente.devices.site import Site
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
 from fuente.network.supplies import FULL, Header

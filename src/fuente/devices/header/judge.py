@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from fuente.catalogue import wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.header.card import capacity, law_in
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.site import Site
 from fuente.hydraulics.drains import open_channel_capacity
 
 FULLEST = 0.75  # of what it carries: the rest is for slime and for a restart's surge

@@ -7,8 +7,8 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment, fittings_k
-from fuente.devices.contract import Site, Vessel
 from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.site import Site, Vessel
 from fuente.errors import SpecError
 from fuente.hydraulics.header import round_volume
 from fuente.hydraulics.pipes import Pipe

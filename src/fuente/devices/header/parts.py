@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.pieces import Parts, Piece, Pipe, fittings_of, note, tool
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

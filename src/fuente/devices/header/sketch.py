@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive
 
 

@@ -4,10 +4,11 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.options import pipe_options
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

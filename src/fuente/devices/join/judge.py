@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.join.card import difference
 from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.site import Site
 
 MOST_APART = 0.025  # m between two joined sumps while water moves
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment, fittings_k
-from fuente.devices.contract import Site
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.site import Site
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Bulkhead, Standpipe

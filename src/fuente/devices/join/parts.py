@@ -2,9 +2,9 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.pieces import Fixing, Joint, Parts, Pipe, fittings_of, note
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

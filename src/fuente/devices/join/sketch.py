@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Point, Polyline
 
 

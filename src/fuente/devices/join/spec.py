@@ -8,7 +8,8 @@ from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES, bulkhead_for, pipe_size
 from fuente.devices.base import FittingCount, measured
-from fuente.devices.contract import Device, End, Site
+from fuente.devices.contract import Device, End
+from fuente.devices.site import Site
 
 
 class JoinSpec(Device):

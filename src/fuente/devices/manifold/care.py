@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
-from fuente.devices.contract import Site
 from fuente.devices.manifold.spec import Manifold
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 _MONTH, _SEASON = 30 * 86400.0, 90 * 86400.0

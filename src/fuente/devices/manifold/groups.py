@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.devices.manifold.network import pump_id
 from fuente.devices.manifold.spec import Feeder, Manifold
-from fuente.network.ducts import Ducts, PumpDuct
+from fuente.network.duct import PumpDuct
+from fuente.network.ducts import Ducts
 from fuente.network.model import Solution
 
 

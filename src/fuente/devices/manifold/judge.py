@@ -6,13 +6,14 @@ from collections.abc import Iterable
 
 from fuente.catalogue import pipe_size, wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.manifold.groups import pump_duct
 from fuente.devices.manifold.network import branch_id, hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Manifold
 from fuente.devices.manifold.valves import balance
 from fuente.devices.pumping import judge_pump
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 FAST_OUTLET, FAST_MAIN = 1.5, 2.0  # m/s

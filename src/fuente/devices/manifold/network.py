@@ -7,13 +7,15 @@ from functools import lru_cache
 
 from fuente.catalogue import ball_valve_k, fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
 from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
+from fuente.devices.site import Site
 from fuente.errors import FuenteError, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
-from fuente.network.ducts import Duct, Ducts, PumpDuct, Spout
+from fuente.network.duct import Duct, PumpDuct, Spout
+from fuente.network.ducts import Ducts
 from fuente.network.model import WayKind
 from fuente.water.properties import Water
 

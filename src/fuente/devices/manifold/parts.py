@@ -6,10 +6,10 @@ import itertools
 from collections import Counter
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.contract import Site
 from fuente.devices.manifold.spec import LOOP_NAMES, Feeder, Manifold
 from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, fittings_of, note, tool
 from fuente.devices.pumping import pump_piece
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

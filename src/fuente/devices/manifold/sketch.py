@@ -7,9 +7,10 @@ from collections.abc import Mapping
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Path
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.manifold.network import branch_id, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Manifold
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
 
 SEEN = 5e-7  # m³/s

@@ -4,12 +4,13 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.options import pipe_options
 from fuente.devices.overflow.modes import capacity, states
 from fuente.devices.overflow.network import cell_id, weir_id
 from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 SCHOOLS = (

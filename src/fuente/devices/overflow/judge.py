@@ -6,12 +6,13 @@ from collections.abc import Iterable
 
 from fuente.catalogue import PIPES, bulkhead_for, pipe_size, wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.overflow.modes import state, states, trimmed_opening
 from fuente.devices.overflow.network import cell_id
 from fuente.devices.overflow.parts import glass_left
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 
 SIPHON_SHARE = 0.94  # of the flow, when the valve is trimmed: the rest keeps the open channel awake
 _TANK_MARGIN = 0.010  # m under a tank's rim with a drain blocked

@@ -7,8 +7,8 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size, valve_k
 from fuente.devices.base import Basin, Fragment, fittings_k
-from fuente.devices.contract import Site
 from fuente.devices.overflow.spec import Drain, Overflow
+from fuente.devices.site import Site
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir

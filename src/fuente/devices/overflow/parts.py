@@ -6,7 +6,6 @@ import math
 
 from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.base import Basin
-from fuente.devices.contract import Site
 from fuente.devices.overflow.network import foot_of
 from fuente.devices.overflow.sketch import span
 from fuente.devices.overflow.spec import ROLE_NAMES, Drain, Overflow
@@ -24,6 +23,7 @@ from fuente.devices.pieces import (
     note,
     tool,
 )
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 CAUTIONS = (

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Path
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.overflow.network import cell_id, drain_id, foot_of
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.network.model import Solution
 

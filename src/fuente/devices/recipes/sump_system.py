@@ -10,7 +10,7 @@ from dataclasses import dataclass
 
 from fuente.catalogue import PIPES, PipeSize
 from fuente.devices.base import Change, FittingCount
-from fuente.devices.contract import Device, Space
+from fuente.devices.contract import Device
 from fuente.devices.edits import added, taken_out
 from fuente.devices.homes import HomeSpec
 from fuente.devices.manifold.spec import Manifold
@@ -18,6 +18,7 @@ from fuente.devices.overflow.network import drain_pipe
 from fuente.devices.overflow.spec import Drain, DrainRole, Overflow
 from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
+from fuente.devices.site import Space
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
 from fuente.devices.sump.parts import bottom_check, wall_check
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Role, Sump

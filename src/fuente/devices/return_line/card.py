@@ -7,11 +7,12 @@ from dataclasses import replace
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.options import ALL, VALVES, pipe_options
 from fuente.devices.pumping import pump_choices, pump_readings
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.site import Site
 from fuente.errors import EntryError
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution

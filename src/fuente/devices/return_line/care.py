@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
-from fuente.devices.contract import Site
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 

@@ -7,12 +7,13 @@ from collections.abc import Iterable
 
 from fuente.catalogue import wider_pipe
 from fuente.devices.base import Basin, Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.pumping import judge_pump, pump_for
 from fuente.devices.return_line.card import law_in
 from fuente.devices.return_line.network import curve, hole_works, link_id
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
 from fuente.water.properties import Water

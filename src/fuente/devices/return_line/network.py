@@ -7,9 +7,10 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
+from fuente.devices.site import Site
 from fuente.errors import FuenteError, PumpTooWeak, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k

@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import fitting
-from fuente.devices.contract import Site
 from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, fittings_of, note, tool
 from fuente.devices.pumping import pump_piece
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 OVER = 0.05  # m over the tank's rim that the pipe goes

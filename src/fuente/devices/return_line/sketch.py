@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
 from fuente.devices.return_line.network import link_id
 from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.site import Site
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
 
 SEEN = 5e-7  # m³/s: less is the last trickle of a state that is at rest

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from fuente.devices.base import Basin, Choice, Path, Reading, Station
-from fuente.devices.contract import Offer, Site, Study
+from fuente.devices.contract import Offer, Study
 from fuente.devices.draining import drain_run, most
 from fuente.devices.options import pipe_options
+from fuente.devices.site import Site
 from fuente.devices.standpipe.network import link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution

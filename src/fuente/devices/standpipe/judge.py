@@ -6,9 +6,10 @@ from collections.abc import Iterable
 
 from fuente.catalogue import wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.draining import drain_run
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 from fuente.devices.standpipe.network import link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 

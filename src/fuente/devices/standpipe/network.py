@@ -6,7 +6,7 @@ from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.pieces import Fixing, Joint, Parts, Piece, Pipe, Shelf, Thing, fittings_of
+from fuente.devices.site import Site
 from fuente.devices.standpipe.network import end_of
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution

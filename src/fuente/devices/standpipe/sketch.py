@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
+from fuente.devices.site import Site
 from fuente.devices.standpipe.network import end_of, link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.drawing.primitives import Drawing, Handle, Point, Polyline

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Task
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.network.model import Solution
 

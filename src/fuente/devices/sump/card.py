@@ -5,8 +5,9 @@ from __future__ import annotations
 from dataclasses import replace
 
 from fuente.devices.base import Choice, Path, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.filtering import medium_choice
+from fuente.devices.site import Site
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump

@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.base import Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.rules import judged_by
+from fuente.devices.site import Site
 from fuente.devices.sump import judge_build, judge_flood, judge_flow, judge_heat, judge_media
 from fuente.devices.sump.spec import Sump
 

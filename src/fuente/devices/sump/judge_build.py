@@ -6,7 +6,8 @@ from collections.abc import Iterable
 
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.devices.sump.parts import baffle_check, bottom_check, wall_check
 from fuente.devices.sump.spec import Sump
 

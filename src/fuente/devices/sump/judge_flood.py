@@ -6,7 +6,8 @@ from collections.abc import Iterable
 from dataclasses import replace
 
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Port, Site, Study, Vessel
+from fuente.devices.contract import Study
+from fuente.devices.site import Port, Site, Vessel
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Sump
 from fuente.devices.wells import lower_mark

@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Sump

@@ -10,7 +10,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Port, Room, Site, Vessel
+from fuente.devices.contract import Room
+from fuente.devices.site import Port, Site, Vessel
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface

@@ -5,8 +5,8 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from fuente.devices.contract import Site
 from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
+from fuente.devices.site import Site
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.catalogue import Medium
 from fuente.devices.base import Path
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
+from fuente.devices.site import Site
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.life.load import ammonia_made

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Site, Vessel
+from fuente.devices.site import Site, Vessel
 from fuente.devices.tank.spec import Tank
 from fuente.errors import SpecError
 from fuente.network.laws import Spill

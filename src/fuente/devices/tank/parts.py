@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.pieces import Parts
+from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, wall

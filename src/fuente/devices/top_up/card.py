@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
 from fuente.devices.options import pipe_options
+from fuente.devices.site import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.contract import Site, Study
+from fuente.devices.contract import Study
+from fuente.devices.site import Site
 from fuente.devices.top_up.spec import TopUp
 
 

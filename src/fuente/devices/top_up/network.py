@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Site
+from fuente.devices.site import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Site
 from fuente.devices.pieces import PLUMBER, Parts, Piece, Pipe, Shelf, Thing, note, tool
+from fuente.devices.site import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 

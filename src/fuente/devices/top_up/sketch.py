@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Look, Site
+from fuente.devices.contract import Look
+from fuente.devices.site import Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive, box
 
