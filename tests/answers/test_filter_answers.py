@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from fuente.answers import filters
+from fuente.answers import filter_bodies, filters
 from fuente.answers.registry import answers, find
 from fuente.errors import EntryError, FuenteError
 from fuente.hydraulics.air import AirPump, Drop, share_air
@@ -130,48 +130,48 @@ def test_holes_are_smaller_than_what_they_keep():
 
 def test_a_flange_on_a_drum():
     """Sagitta r − √(r² − (d/2)²): 66 mm on a 580 mm drum stands off 1.89 mm; a 3 mm gasket takes 1 mm."""
-    found = filters.drum_flange(0.58, 0.066)
+    found = filter_bodies.drum_flange(0.58, 0.066)
     assert found["sagitta"] == pytest.approx(0.29 - math.sqrt(0.29**2 - 0.033**2))
     assert found["seats"] == 0
-    assert filters.drum_flange(0.58, found["largest"] * 0.999)["seats"] == 1
+    assert filter_bodies.drum_flange(0.58, found["largest"] * 0.999)["seats"] == 1
     with pytest.raises(EntryError):
-        filters.drum_flange(0.06, 0.066)
+        filter_bodies.drum_flange(0.06, 0.066)
 
 
 def test_corner_foam_is_a_quarter_of_a_ring():
-    found = filters.corner_foam(500e-3 / 3600, 0.15, 0.3, squeeze=0.0)
+    found = filter_bodies.corner_foam(500e-3 / 3600, 0.15, 0.3, squeeze=0.0)
     assert found["cut_length"] == pytest.approx(math.pi / 2 * 0.125)
     assert found["room_behind"] == pytest.approx(math.pi / 4 * 0.1**2 * 0.3)
 
 
 def test_foam_wall_gauge_rises_with_dirt():
-    found = filters.foam_wall(1000e-3 / 3600, 0.4, 0.35)
+    found = filter_bodies.foam_wall(1000e-3 / 3600, 0.4, 0.35)
     assert found["drop_dirty"] == pytest.approx(25 * found["drop"], rel=1e-6)
     assert found["cut_width"] == pytest.approx(0.406)
-    finer = filters.foam_wall(1000e-3 / 3600, 0.4, 0.35, ppi=45)
+    finer = filter_bodies.foam_wall(1000e-3 / 3600, 0.4, 0.35, ppi=45)
     assert finer["drop"] > found["drop"]
     assert foam_surface(25) == pytest.approx(1150)
 
 
 def test_what_settles_by_stokes():
     """A 50 µm grain of 1 050 kg/m³ falls at (ρp − ρ)·g·d²/(18μ), within 2 %."""
-    found = filters.settle(3000e-3 / 3600, 0.6, 0.4, 50e-6, 1050.0, 25.0)
+    found = filter_bodies.settle(3000e-3 / 3600, 0.6, 0.4, 50e-6, 1050.0, 25.0)
     stokes = (1050 - 997.05) * 9.80665 * 50e-6**2 / (18 * 0.890e-3)
     assert found["fall_speed"] == pytest.approx(stokes, rel=0.02)
     assert found["share"] == pytest.approx(stokes / (3000e-3 / 3600 / 0.24), rel=0.02)
-    wider = filters.settle(3000e-3 / 3600, 1.2, 0.4, 50e-6, 1050.0, 25.0)
+    wider = filter_bodies.settle(3000e-3 / 3600, 1.2, 0.4, 50e-6, 1050.0, 25.0)
     assert wider["smallest"] < found["smallest"]
 
 
 def test_a_frame_sags_by_the_beam_s_formula():
-    found = filters.sieve(8000e-3 / 3600, span=0.8, load=60.0)
+    found = filter_bodies.sieve(8000e-3 / 3600, span=0.8, load=60.0)
     inertia = math.pi / 64 * (0.032**4 - 0.0272**4)
     assert found["sag"] == pytest.approx(5 * 60 * 0.8**4 / (384 * 2.8e9 * inertia))
-    assert filters.sieve(8000e-3 / 3600, span=1.6, load=60.0)["sag"] == pytest.approx(16 * found["sag"])
+    assert filter_bodies.sieve(8000e-3 / 3600, span=1.6, load=60.0)["sag"] == pytest.approx(16 * found["sag"])
 
 
 def test_a_canister_s_litres_add_up():
-    found = filters.canister_fill(0.012, 600e-3 / 3600, "ring", 0.85, 0.05)
+    found = filter_bodies.canister_fill(0.012, 600e-3 / 3600, "ring", 0.85, 0.05)
     solids = found["media"] * (1 - 0.62) + 0.012 * 0.85 * 0.05
     assert found["water"] + solids == pytest.approx(0.012)
     assert found["stays"] == pytest.approx(found["water"] / (600e-3 / 3600))
@@ -179,12 +179,12 @@ def test_a_canister_s_litres_add_up():
 
 def test_an_ornament_of_light_walls_floats_and_is_held():
     """1.2 L of wall that weighs 0.6 kg pushes up with 0.6 kg; stone under water weighs 1 − 1000/2600 of itself."""
-    found = filters.ornament(0.008, 0.6, 0.0012, margin=1.0)
+    found = filter_bodies.ornament(0.008, 0.6, 0.0012, margin=1.0)
     assert found["lift"] == pytest.approx(0.6)
     assert found["ballast"] * (1 - 1000 / 2600) == pytest.approx(0.6)
-    assert filters.ornament(0.008, 1.5, 0.0012)["ballast"] == 0
+    assert filter_bodies.ornament(0.008, 1.5, 0.0012)["ballast"] == 0
     with pytest.raises(EntryError, match="does not fit"):
-        filters.ornament(0.008, 1.0, 0.001, media=0.02)
+        filter_bodies.ornament(0.008, 1.0, 0.001, media=0.02)
 
 
 def test_media_side_by_side():
@@ -195,13 +195,13 @@ def test_media_side_by_side():
 
 
 def test_a_flush_takes_its_time():
-    found = filters.flush(0.06, 0.036, 0.6, times_a_week=2)
+    found = filter_bodies.flush(0.06, 0.036, 0.6, times_a_week=2)
     assert found["time"] * found["flow"] == pytest.approx(0.06)
     assert found["a_week"] == pytest.approx(0.12)
 
 
 def test_a_sponge_for_a_few_shrimp():
-    small, large = filters.sponge_size(0.5e-3 / DAY), filters.sponge_size(5e-3 / DAY)
+    small, large = filter_bodies.sponge_size(0.5e-3 / DAY), filter_bodies.sponge_size(5e-3 / DAY)
     assert large["volume"] == pytest.approx(10 * small["volume"])
     assert small["side"] == pytest.approx(small["volume"] ** (1 / 3))
 

@@ -164,14 +164,13 @@ def test_break_two_things_in_a_rack_scrub_back_and_read(rack_window):
     rack_window.show_stage("wet")
     page = rack_window.page("wet")
     page.set_length(300.0)
-    page.faults = []
-    page._show_faults()
+    page.show_faults([])
     page.seek(30.0)
-    page.chips["power-cut"].click()
+    page.breaks.chips["power-cut"].click()
     page.seek(120.0)
-    page.chips["power-return"].click()
+    page.breaks.chips["power-return"].click()
     page.seek(130.0)
-    page.chips["tank-drain-block"].click()
+    page.breaks.chips["tank-drain-block"].click()
     page.run_now()
     assert [f.time for f in page.test.faults] == [30, 120, 130]
     page.seek(20.0)
@@ -182,8 +181,8 @@ def test_break_two_things_in_a_rack_scrub_back_and_read(rack_window):
     shares = [s for s in page.view.drawing().shapes if getattr(s, "style", "") == "label-share"]
     assert sum(abs(dict(s.values)["flow"]) for s in shares) < 0.1 * running
     assert len(page.chart.curves) == 24 + 2
-    assert page.chips["float-open"].isHidden()
-    assert not page.chips["header-block"].isHidden()
+    assert page.breaks.chips["float-open"].isHidden()
+    assert not page.breaks.chips["header-block"].isHidden()
     assert page.tiles[0][0].text().endswith("mm")
 
 

@@ -30,11 +30,11 @@ def surface(page, owner):
 
 
 def test_break_two_things_scrub_back_and_read(page, qtbot):
-    assert page.chips["power-cut"].isChecked()  # what is shown first
+    assert page.breaks.chips["power-cut"].isChecked()  # what is shown first
     page.seek(60)
-    QTest.mouseClick(page.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(page.breaks.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
     wait(qtbot, page)
-    assert [(f.kind, f.time) for f in sorted(page.faults, key=lambda f: f.time)] == [
+    assert [(f.kind, f.time) for f in sorted(page.breaks.faults, key=lambda f: f.time)] == [
         ("power-cut", 30.0),
         ("check-valve-leak", 60),
     ]
@@ -47,18 +47,18 @@ def test_break_two_things_scrub_back_and_read(page, qtbot):
     assert page.tiles[0][0].text().endswith("mm")
     assert page.tiles[1][0].text() == "0 L"
     assert "left in the sump" in page.caption.text()
-    QTest.mouseClick(page.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(page.breaks.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
     wait(qtbot, page)
-    assert len(page.faults) == 1
+    assert len(page.breaks.faults) == 1
 
 
 def test_a_fault_s_moment_and_number_are_typed(page, qtbot):
-    QTest.mouseClick(page.chips["pump-wear"], Qt.MouseButton.LeftButton)
+    QTest.mouseClick(page.breaks.chips["pump-wear"], Qt.MouseButton.LeftButton)
     wait(qtbot, page)
     moment = next(e for e in page.findChildren(QuantityEdit) if e.accessibleName() == "Pump wears happens at")
     type_into(moment, "2 min")
     wait(qtbot, page)
-    assert next(f for f in page.faults if f.kind == "pump-wear").time == 120
+    assert next(f for f in page.breaks.faults if f.kind == "pump-wear").time == 120
 
 
 def test_play_moves_and_stops_at_the_end(page, qtbot):
@@ -74,19 +74,19 @@ def test_play_moves_and_stops_at_the_end(page, qtbot):
 
 
 def test_trials_expect_and_a_measurement_is_kept(page, window, qtbot):
-    QTest.mouseClick(page.run_all, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: bool(page.results), timeout=60000)
-    first = page.results[0]
-    edit = page.trial_grid.itemAtPosition(1, 2).widget()
+    QTest.mouseClick(page.trials.run_all, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(page.trials.results), timeout=60000)
+    first = page.trials.results[0]
+    edit = page.trials.grid.itemAtPosition(1, 2).widget()
     type_into(edit, "59 mm")
     kept = window.workspace.record.entries
     assert [(m.what, m.value) for m in kept] == [(first.trial.id, pytest.approx(0.059))]
     assert kept[0].expected == first.expected
-    assert "within reason" in page.trial_grid.itemAtPosition(1, 3).widget().text()
+    assert "within reason" in page.trials.grid.itemAtPosition(1, 3).widget().text()
     # It is no decision: undo goes through the design only. A later value stands for it, both can be read.
     assert window.workspace.history.undo_name != "Write down a measurement"
-    type_into(page.trial_grid.itemAtPosition(1, 2).widget(), "12 mm")
-    words = page.trial_grid.itemAtPosition(1, 3).widget()
+    type_into(page.trials.grid.itemAtPosition(1, 2).widget(), "12 mm")
+    words = page.trials.grid.itemAtPosition(1, 3).widget()
     assert "look again" in words.text()
     assert "59 mm" in words.toolTip()
     assert "12 mm" in words.toolTip()
@@ -95,13 +95,13 @@ def test_trials_expect_and_a_measurement_is_kept(page, window, qtbot):
 
 
 def test_what_was_measured_of_an_earlier_design_says_so(page, window, qtbot):
-    QTest.mouseClick(page.run_all, Qt.MouseButton.LeftButton)
-    qtbot.waitUntil(lambda: bool(page.results), timeout=60000)
-    was = page.results[0]
+    QTest.mouseClick(page.trials.run_all, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: bool(page.trials.results), timeout=60000)
+    was = page.trials.results[0]
     today = Entry(date="2026-01-05", what=was.trial.id, value=was.expected, expected=was.expected + 0.02)
     window.workspace.write_down(today)
-    page._show_trials()
-    assert page.trial_grid.itemAtPosition(1, 3).widget().text() == "of an earlier design, 2026-01-05"
+    page.trials.refresh()
+    assert page.trials.grid.itemAtPosition(1, 3).widget().text() == "of an earlier design, 2026-01-05"
 
 
 def test_a_changed_design_is_run_again(page, window, qtbot):

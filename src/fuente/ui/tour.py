@@ -86,10 +86,9 @@ def _walk(folder: Path) -> list[Path]:
     window.show_stage("wet")
     wet = window.page("wet")
     wet.set_length(300.0)  # type: ignore[attr-defined]
-    wet.faults = [Fault("power-cut", 30.0, 1.0), Fault("check-valve-leak", 30.0, 1.0)]  # type: ignore[attr-defined]
-    wet._show_faults()  # type: ignore[attr-defined]
+    wet.show_faults([Fault("power-cut", 30.0, 1.0), Fault("check-valve-leak", 30.0, 1.0)])  # type: ignore[attr-defined]
     wet.run_now()  # type: ignore[attr-defined]
-    wet.trials_now()  # type: ignore[attr-defined]
+    wet.trials.run_now()  # type: ignore[attr-defined]
     wet.seek(84.0)  # type: ignore[attr-defined]
     shoot("wet-test", window)
     window.show_stage("water")
@@ -135,12 +134,13 @@ def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
     window.show_stage("wet")
     wet = window.page("wet")
     wet.set_length(900.0)
-    wet.faults = [
-        Fault("power-cut", 30.0, 1.0),
-        Fault("power-return", 330.0, 1.0),
-        Fault("tank-drain-block", 330.0, 0.0),
-    ]
-    wet._show_faults()
+    wet.show_faults(
+        [
+            Fault("power-cut", 30.0, 1.0),
+            Fault("power-return", 330.0, 1.0),
+            Fault("tank-drain-block", 330.0, 0.0),
+        ]
+    )
     wet.run_now()
     wet.seek(420.0)
     shoot("rack-wet-test", window)

@@ -2,14 +2,12 @@
 
 from __future__ import annotations
 
-import datetime
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QProgressBar,
@@ -20,19 +18,19 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.document.record import Entry
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
-from fuente.study.faults import KINDS, fits, title_of
+from fuente.study.faults import title_of
 from fuente.study.situation import Situation
-from fuente.study.trials import TrialResult, trials
 from fuente.study.wet_test import WetTest, run, solution_at
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.fault_panel import FaultPanel
+from fuente.ui.fields import ChoiceBox
 from fuente.ui.jobs import Job
 from fuente.ui.levels_chart import LevelsChart, clock
 from fuente.ui.section_view import SectionView
+from fuente.ui.trial_panel import TrialPanel, section_label
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_label
 
@@ -67,15 +65,12 @@ class WetPage(QWidget):
         self.workspace = workspace
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.faults: list[Fault] = []
         self.until = 900.0
         self.time = 0.0
         self.test: WetTest | None = None
-        self.results: list[TrialResult] = []
         self._analysis: Analysis | None = None
         self._tested: Any = None  # the system that the run is of
         self._job: Job | None = None
-        self._trial_job: Job | None = None
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -138,31 +133,18 @@ class WetPage(QWidget):
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(14))
         column.setSpacing(theme.px(6))
-        column.addWidget(_section("Break something, at the moment shown"))
-        self.chip_grid = QGridLayout()
-        self.chip_grid.setSpacing(theme.px(6))
-        self.chips: dict[str, QPushButton] = {}
-        for kind in KINDS.values():
-            chip = QPushButton(kind.title)
-            chip.setCheckable(True)
-            chip.setStyleSheet(
-                f"QPushButton {{ padding: {theme.px(5)}px {theme.px(6)}px; }}"
-                f"QPushButton:checked {{ background: {theme.current().stop}; color: "
-                f"{'#FFFFFF' if theme.current().name == 'light' else '#1A1210'}; border: none; }}"
-            )
-            chip.clicked.connect(lambda on, k=kind.name: self.set_fault(k, on))
-            self.chips[kind.name] = chip
-        column.addLayout(self.chip_grid)
-        self._arrange_chips()
-        self.fault_rows = QVBoxLayout()
-        self.fault_rows.setSpacing(theme.px(3))
-        column.addLayout(self.fault_rows)
+        column.addWidget(section_label("Break something, at the moment shown"))
+        self.breaks = FaultPanel(lambda: self.time, lambda: self.until)
+        self.breaks.changed.connect(self.start)
+        self.breaks.said.connect(self._say)
+        self.breaks.arrange(self.workspace.analysis)
+        column.addWidget(self.breaks)
         self.error = QLabel()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
-        self.chart_head = _section("")
+        self.chart_head = section_label("")
         column.addWidget(self.chart_head)
         self.chart = LevelsChart()
         column.addWidget(self.chart)
@@ -170,6 +152,23 @@ class WetPage(QWidget):
         self.busy.setTextVisible(False)
         self.busy.setFixedHeight(theme.px(4))
         column.addWidget(self.busy)
+        column.addLayout(self._numbers())
+        self.trials = TrialPanel(self.workspace)
+        self.trials.said.connect(self._say)
+        self.trials.progressed.connect(lambda share: self.busy.setValue(round(100 * share)))
+        column.addWidget(self.trials)
+        caution = QLabel(
+            "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and"
+            " keep plugs and sockets above and away from the water."
+        )
+        caution.setObjectName("quiet")
+        caution.setWordWrap(True)
+        column.addWidget(caution)
+        column.addStretch(1)
+        return page
+
+    def _numbers(self) -> QHBoxLayout:
+        """What the run comes to, in three tiles."""
         tiles = QHBoxLayout()
         tiles.setSpacing(theme.px(10))
         self.tiles = []
@@ -187,102 +186,7 @@ class WetPage(QWidget):
             box.addWidget(words)
             self.tiles.append((number, words))
             tiles.addWidget(frame)
-        column.addLayout(tiles)
-        head = QHBoxLayout()
-        head.addWidget(_section("Try it for real, then write down what you saw"), 1)
-        self.run_all = QPushButton("Run all trials")
-        self.run_all.setObjectName("link")
-        self.run_all.clicked.connect(self.start_trials)
-        head.addWidget(self.run_all)
-        column.addLayout(head)
-        self.trial_grid = QGridLayout()
-        self.trial_grid.setColumnStretch(0, 1)
-        self.trial_grid.setHorizontalSpacing(theme.px(10))
-        self.trial_grid.setVerticalSpacing(theme.px(4))
-        column.addLayout(self.trial_grid)
-        caution = QLabel(
-            "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and"
-            " keep plugs and sockets above and away from the water."
-        )
-        caution.setObjectName("quiet")
-        caution.setWordWrap(True)
-        column.addWidget(caution)
-        column.addStretch(1)
-        return page
-
-    def _arrange_chips(self) -> None:
-        """Only what this system has can break."""
-        shown_now = [key for key in self.chips if fits(self.workspace.analysis, key)]
-        for key, chip in self.chips.items():
-            self.chip_grid.removeWidget(chip)
-            chip.setVisible(key in shown_now)
-        columns = 4 if len(shown_now) <= 12 else 3
-        for i, key in enumerate(shown_now):
-            self.chip_grid.addWidget(self.chips[key], i // columns, i % columns)
-
-    # -- faults ---------------------------------------------------------------------------------------------------
-
-    def set_fault(self, kind: str, on: bool) -> None:
-        """Add a fault at the shown moment, or take it away."""
-        if on:
-            moment = round(min(max(self.time, 5.0), self.until - 1))
-            self.faults = [*(f for f in self.faults if f.kind != kind), Fault(kind, moment, KINDS[kind].default)]
-        else:
-            self.faults = [f for f in self.faults if f.kind != kind]
-        self._show_faults()
-        self.start()
-
-    def _change_fault(self, fault: Fault, time: float, value: float) -> None:
-        kind = KINDS[fault.kind]
-        if not 0 <= time < self.until or not kind.low <= value <= kind.high:
-            self._say(
-                f"{kind.title} takes a moment within the run"
-                + (f" and a number from {kind.low:g} to {kind.high:g}: {kind.number}." if kind.number else ".")
-            )
-            self._show_faults()
-            return
-        self._say("")
-        self.faults = [Fault(f.kind, time, value) if f == fault else f for f in self.faults]
-        self._show_faults()
-        self.start()
-
-    def _show_faults(self) -> None:
-        while self.fault_rows.count():
-            item = self.fault_rows.takeAt(0)
-            widget = item.widget() if item else None
-            if widget:
-                widget.hide()
-                widget.deleteLater()
-        for name, chip in self.chips.items():
-            chip.setChecked(any(f.kind == name for f in self.faults))
-        units = self.workspace.units
-        for fault in sorted(self.faults, key=lambda f: f.time):
-            kind = KINDS[fault.kind]
-            line = QWidget()
-            row = QHBoxLayout(line)
-            row.setContentsMargins(0, 0, 0, 0)
-            row.addWidget(QLabel(f"{kind.title} at"))
-            moment = QuantityEdit("time", fault.time, units, 5)
-            moment.setFixedWidth(theme.px(84))
-            moment.setAccessibleName(f"{kind.title} happens at")
-            moment.committed.connect(lambda v, f=fault: self._change_fault(f, v, f.value))
-            moment.nudged.connect(lambda v, f=fault: self._change_fault(f, max(v, 0.0), f.value))
-            moment.failed.connect(self._say)
-            row.addWidget(moment)
-            if kind.number:
-                number = QuantityEdit("number", fault.value, units, 0.1 if kind.high <= 1 else 1)
-                number.setFixedWidth(theme.px(70))
-                number.setAccessibleName(kind.number)
-                number.committed.connect(lambda v, f=fault: self._change_fault(f, f.time, v))
-                number.nudged.connect(lambda v, f=fault: self._change_fault(f, f.time, v))
-                number.failed.connect(self._say)
-                row.addWidget(number)
-                words = QLabel(kind.number)
-                words.setObjectName("quiet")
-                row.addWidget(words, 1)
-            else:
-                row.addStretch(1)
-            self.fault_rows.addWidget(line)
+        return tiles
 
     # -- running --------------------------------------------------------------------------------------------------
 
@@ -290,12 +194,10 @@ class WetPage(QWidget):
         """Run when it is first seen, and again when the design has changed."""
         super().showEvent(event)
         if self._tested != self.workspace.system:
-            if not self.faults and self.test is None:
-                self.faults = [Fault("power-cut", 30.0, 1.0)]
-                self._show_faults()
-            self.results = []
-            self._arrange_chips()
-            self._show_trials()
+            if not self.breaks.faults and self.test is None:
+                self.show_faults([Fault("power-cut", 30.0, 1.0)])
+            self.breaks.arrange(self.workspace.analysis)
+            self.trials.forget()
             self.start()
 
     def _document_changed(self) -> None:
@@ -304,30 +206,32 @@ class WetPage(QWidget):
                 update={"units": UnitSystem.METRIC}
             ) == self.workspace.system.model_copy(update={"units": UnitSystem.METRIC})
             self._tested = self.workspace.system
-            self._arrange_chips()
+            self.breaks.arrange(self.workspace.analysis)
             if only_notes:
-                self._show_faults()
+                self.show_faults(self.breaks.faults)
                 self._show_run()
-                self._show_trials()
+                self.trials.refresh()
             else:
-                self.results = []
-                self._show_trials()
+                self.trials.forget()
                 self.start()
 
     def set_length(self, seconds: float) -> None:
         """How long the run is, s."""
         self.until = seconds
         self.length.show_value(seconds)
-        self.faults = [f for f in self.faults if f.time < self.until]
-        self._show_faults()
+        self.show_faults([f for f in self.breaks.faults if f.time < self.until])
         self.start()
+
+    def show_faults(self, faults: list[Fault]) -> None:
+        """Break these, from the next run on."""
+        self.breaks.show_faults(faults, self.workspace.units)
 
     def start(self) -> None:
         """Compute the run off the interface thread."""
         if self._job is not None:
             self._job.stopped = True
         self._tested = self.workspace.system
-        system, faults, until = self.workspace.system, tuple(self.faults), self.until
+        system, faults, until = self.workspace.system, tuple(self.breaks.faults), self.until
         # A run that was overtaken is stopped, and not heard any more.
         job = Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)), self)
         job.hear(self._done, self._failed, lambda share: self.busy.setValue(round(100 * share)))
@@ -340,7 +244,7 @@ class WetPage(QWidget):
             self._job.stopped = True
         self._tested = self.workspace.system
         analysis = Analysis(self.workspace.system)
-        self._done((analysis, run(analysis, self.faults, self.until)))
+        self._done((analysis, run(analysis, self.breaks.faults, self.until)))
 
     def _done(self, result: tuple[Analysis, WetTest]) -> None:
         self._job = None
@@ -398,7 +302,7 @@ class WetPage(QWidget):
         units = self.workspace.units
         self.chart_head.setText(f"Levels, {unit_label('length', units)} under the rim, over {clock(self.until)}")
         self.chart.show_test(test, analysis, self.until, units)
-        self.track.marks = [f.time / self.until for f in self.faults]
+        self.track.marks = [f.time / self.until for f in self.breaks.faults]
         wanted = shown(analysis.system.space.margin, "length", units)
         self._tile(
             0,
@@ -439,91 +343,3 @@ class WetPage(QWidget):
         happened = [f"{title_of(f).lower()} {clock(f.time)}" for f in test.faults if f.time <= self.time + 0.5]
         words = " · ".join(happened) if happened else "running, nothing broken yet"
         self.caption.setText(f"{words[:1].upper()}{words[1:]} · now {clock(self.time)} · {test.verdict.filled(units)}")
-
-    # -- trials ---------------------------------------------------------------------------------------------------
-
-    def start_trials(self) -> None:
-        """Run every standard trial off the interface thread."""
-        system = self.workspace.system
-        job = Job(lambda tell: trials(Analysis(system), tell), self)
-        job.hear(self._trials_done, self._failed, lambda share: self.busy.setValue(round(100 * share)))
-        self._trial_job = job
-        self.run_all.setText("Running…")
-        self.run_all.setEnabled(False)
-        job.start()
-
-    def trials_now(self) -> None:
-        """Run the trials at once: for scripts and pictures."""
-        self._trials_done(trials(Analysis(self.workspace.system)))
-
-    def _trials_done(self, found: list[TrialResult]) -> None:
-        self._trial_job = None
-        self.run_all.setText("Run all trials")
-        self.run_all.setEnabled(True)
-        self.results = found
-        self._show_trials()
-
-    def _show_trials(self) -> None:
-        while self.trial_grid.count():
-            item = self.trial_grid.takeAt(0)
-            widget = item.widget() if item else None
-            if widget:
-                widget.hide()
-                widget.deleteLater()
-        units = self.workspace.units
-        if not self.results:
-            words = QLabel("Run all trials to see what Fuente expects of each.")
-            words.setObjectName("quiet")
-            self.trial_grid.addWidget(words, 0, 0, 1, 4)
-            return
-        for column, name in enumerate(("Trial", "Margin expected", "You measured", "")):
-            self.trial_grid.addWidget(_section(name), 0, column)
-        for row, result in enumerate(self.results, 1):
-            title = QLabel(result.trial.title)
-            title.setWordWrap(True)
-            title.setToolTip(result.test.verdict.filled(units))
-            self.trial_grid.addWidget(title, row, 0)
-            place = self.workspace.analysis.below if result.trial.reads == "sump" else "tank"
-            expected = QLabel(f"{shown(result.expected, 'length', units)} in the {place}")
-            if not result.passed:
-                expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")
-                expected.setText("◆ " + expected.text())
-                expected.setToolTip(result.test.verdict.filled(units))
-            self.trial_grid.addWidget(expected, row, 1)
-            known = self.workspace.record.last(result.trial.id)
-            edit = QuantityEdit("length", known.value if known else 0.0, units)
-            if known is None:
-                edit.clear()
-                edit.setPlaceholderText("not yet")
-            edit.setFixedWidth(theme.px(92))
-            edit.setAccessibleName(f"Measured: {result.trial.title}")
-            edit.committed.connect(lambda v, r=result: self._measured(r, v))
-            edit.failed.connect(self._say)
-            self.trial_grid.addWidget(edit, row, 2)
-            words = QLabel("")
-            words.setObjectName("quiet")
-            if known:
-                words.setText(f"{_compared(known, result.expected)}, {known.date}")
-                of_it = [e for e in self.workspace.record.entries if e.what == result.trial.id]
-                words.setToolTip("\n".join(f"{e.date}: {shown(e.value, 'length', units)}" for e in of_it))
-            self.trial_grid.addWidget(words, row, 3)
-
-    def _measured(self, result: TrialResult, value: float) -> None:
-        today = datetime.date.today().isoformat()
-        entry = Entry(date=today, what=result.trial.id, value=value, expected=result.expected)
-        self.workspace.write_down(entry)
-        self._show_trials()
-
-
-def _compared(known: Entry, expected: float) -> str:
-    """What a measurement says of a margin in m that is expected now."""
-    if known.expected is not None and abs(known.expected - expected) > 0.002:
-        return "of an earlier design"
-    close = abs(known.value - expected) <= max(0.01, 0.25 * abs(expected))
-    return "within reason" if close else "look again"
-
-
-def _section(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("section")
-    return label

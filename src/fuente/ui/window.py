@@ -2,31 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
-    QFileDialog,
-    QLabel,
-    QMainWindow,
+    QMenu,
     QMessageBox,
-    QPushButton,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
 from fuente.demo import DEMOS
-from fuente.devices.base import Change, Edit
-from fuente.document import files, journal
-from fuente.document.record import EMPTY, Record
-from fuente.document.system import System
-from fuente.errors import FuenteError
 from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
+from fuente.ui.document_window import DocumentWindow
+from fuente.ui.message import Message
 from fuente.ui.stages import STAGES
 from fuente.ui.start_page import StartPage
 from fuente.ui.topbar import TopBar
@@ -34,11 +30,10 @@ from fuente.ui.water_path import WaterPath
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem
 
-FILTER = "Fuente designs (*.fuente)"
 TEXT_SIZES = (0.85, 1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 
 
-class MainWindow(QMainWindow):
+class MainWindow(DocumentWindow):
     """One window, one document."""
 
     def __init__(self) -> None:
@@ -73,7 +68,7 @@ class MainWindow(QMainWindow):
         self.bar.units_wanted.connect(self.switch_units)
         self.bar.answers_wanted.connect(self.open_answers)
         column.addWidget(self.bar)
-        self.message = _Message()
+        self.message = Message()
         column.addWidget(self.message)
         self.stack = QStackedWidget()
         column.addWidget(self.stack, 1)
@@ -94,7 +89,7 @@ class MainWindow(QMainWindow):
         self.recent_menu.aboutToShow.connect(self._fill_recent)
         demos = file.addMenu("&Demos")
         for key in DEMOS:
-            self._add(demos, key.replace("-", " ").capitalize(), None, lambda k=key: self.open_demo(k))
+            self._add(demos, key.replace("-", " ").capitalize(), None, partial(self.open_demo, key))
         file.addSeparator()
         self.save_action = self._add(file, "&Save", QKeySequence.StandardKey.Save, self.save)
         self.save_as_action = self._add(file, "Save &as…", "Ctrl+Shift+S", self.save_as)
@@ -111,13 +106,13 @@ class MainWindow(QMainWindow):
         self._add(edit, "Put up a rack…", "Ctrl+R", self.enter_rack)
         view = bar.addMenu("&View")
         for number, (key, stage) in enumerate(STAGES.items(), 1):
-            self._add(view, stage.title, f"Ctrl+{number}", lambda k=key: self.show_stage(k))
+            self._add(view, stage.title, f"Ctrl+{number}", partial(self.show_stage, key))
         view.addSeparator()
         self._add(view, "Station before", "Alt+Left", lambda: self._walk(-1))
         self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
         cases = view.addMenu("Situation")
         for number, (key, name) in enumerate(TITLES.items(), 1):
-            self._add(cases, name, f"Ctrl+Alt+{number}", lambda k=key: self.workspace and self.workspace.show(k))
+            self._add(cases, name, f"Ctrl+Alt+{number}", partial(self._situation, key))
         view.addSeparator()
         self._add(view, "Metric or US units", "Ctrl+U", self.switch_units)
         self._add(view, "Light or dark ground", "Ctrl+D", self.switch_theme)
@@ -130,7 +125,7 @@ class MainWindow(QMainWindow):
         self._add(help_, "Keys", "F1", self.open_help)
         self._add(help_, "About", None, self.about)
 
-    def _add(self, menu, text, shortcut, act) -> QAction:  # type: ignore[no-untyped-def]
+    def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction:
         action = QAction(text, self)
         if shortcut:
             action.setShortcut(shortcut)
@@ -153,176 +148,6 @@ class MainWindow(QMainWindow):
             self.stack.addWidget(made)
         return self._pages[key]
 
-    # -- documents ------------------------------------------------------------------------------------------------
-
-    def set_document(
-        self, system: System, path: Path | None, stage: str = "water", later: bool = False, record: Record = EMPTY
-    ) -> None:
-        """Show a document; ``later`` leaves all but the running water for after the first paint."""
-        self._leave()
-        workspace = Workspace(system, path, self, later, record)
-        workspace.changed.connect(self._show_state)
-        workspace.saved.connect(self._show_state)
-        workspace.refused.connect(self._refused)
-        self.workspace = workspace
-        if path:
-            settings.remember(path)
-        self.message.clear()
-        self.show_stage(stage)
-
-    def _leave(self) -> None:
-        if self.workspace is not None:
-            self.workspace.close()
-            self.workspace.deleteLater()
-            self.workspace = None
-        for page in self._pages.values():
-            self.stack.removeWidget(page)
-            page.deleteLater()
-        self._pages = {}
-
-    def new(self) -> None:
-        """A new design, in the Brief."""
-        if self._may_leave():
-            from fuente.demo.starter import starter
-
-            self.set_document(starter(), None, "brief")
-
-    def open_demo(self, key: str) -> None:
-        """A demo, which has no file until it is saved."""
-        if self._may_leave():
-            self.set_document(DEMOS[key](), None, later=not self.isVisible())
-
-    def load_curve(self, path: Path) -> bool:
-        """Give a pump the points of a CSV file: that of the chosen station, else the first one."""
-        if self.workspace is None:
-            self.message.say("Open a design first, then drop the pump's points on it.")
-            return False
-        from fuente.document.curves import read_curve
-
-        own = self.workspace.station()
-        stations = ((own,) if own else ()) + self.workspace.stations
-        places = [c.path for s in stations for c in s.choices if c.quantity == "curve"]
-        try:
-            points = read_curve(path)
-        except FuenteError as error:
-            self.message.say(str(error))
-            return False
-        if not places:
-            self.message.say("This design has no pump that could take the points.")
-            return False
-        return self.workspace.edit(Edit("Take pump points", (Change(places[0], points),)))
-
-    def choose_file(self) -> None:
-        """Ask for a file."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a design", str(self._folder()), FILTER)
-        if name:
-            self.open_file(Path(name))
-
-    def open_file(self, path: Path) -> bool:
-        """Open a file, or say in one sentence why not."""
-        try:
-            system, record = files.load_all(path)
-        except FuenteError as error:
-            self.message.say(str(error))
-            return False
-        if not self._may_leave():
-            return False
-        self.set_document(system, path, record=record)
-        return True
-
-    def save(self) -> bool:
-        """Save, asking for a name the first time."""
-        if self.workspace is None:
-            return False
-        if self.workspace.path is None:
-            return self.save_as()
-        return self._save_to(self.workspace.path)
-
-    def save_as(self) -> bool:
-        """Save under another name."""
-        if self.workspace is None:
-            return False
-        start = self._folder() / f"{self.workspace.system.name or 'design'}{files.SUFFIX}"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        return self._save_to(path if path.suffix else path.with_suffix(files.SUFFIX))
-
-    def _save_to(self, path: Path) -> bool:
-        assert self.workspace is not None
-        try:
-            self.workspace.save(path)
-        except FuenteError as error:
-            self.message.say(str(error))
-            return False
-        settings.remember(path)
-        self.message.clear()
-        return True
-
-    def close_document(self) -> None:
-        """Back to the start page."""
-        if self.workspace is not None and self._may_leave():
-            self._leave()
-            self.start.refresh()
-            self._show_state()
-
-    def _may_leave(self) -> bool:
-        """Ask before unsaved work is left. What has a file is saved as it goes."""
-        w = self.workspace
-        if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
-            return True
-        box = QMessageBox(self)
-        box.setWindowTitle("Fuente")
-        box.setText(f"“{w.system.name}” has no file yet.")
-        box.setInformativeText("Save it before you leave it?")
-        box.setStandardButtons(
-            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
-        )
-        answer = box.exec()
-        if answer == QMessageBox.StandardButton.Save:
-            return self.save()
-        if answer == QMessageBox.StandardButton.Discard:
-            w.journal.clear()
-            return True
-        return False
-
-    def offer_recovery(self) -> None:
-        """Unsaved work of a window that ended without closing comes back if the builder wants it."""
-        found = journal.orphans()
-        if not found:
-            return
-        newest = found[0]
-        name = newest.system.name or "A design"
-
-        def bring() -> None:
-            if self._may_leave():
-                self.set_document(newest.system, newest.file, record=newest.record)
-                assert self.workspace is not None
-                self.workspace.session.recovered()
-                for each in found:
-                    journal.discard(each)
-
-        def drop() -> None:
-            for each in found:
-                journal.discard(each)
-
-        words = f"“{name}” was open when Fuente ended without closing. Its last edit was “{newest.edit}”."
-        self.message.ask(words, "Bring it back", bring, "Forget it", drop)
-
-    def _folder(self) -> Path:
-        known = settings.recent()
-        if self.workspace and self.workspace.path:
-            return self.workspace.path.parent
-        return known[0].parent if known else Path.home()
-
-    def _fill_recent(self) -> None:
-        self.recent_menu.clear()
-        for path in settings.recent():
-            self._add(self.recent_menu, path.name, None, lambda p=path: self.open_file(p))
-        if self.recent_menu.isEmpty():
-            self.recent_menu.addAction("None yet").setEnabled(False)
-
     # -- views ----------------------------------------------------------------------------------------------------
 
     def show_stage(self, key: str) -> None:
@@ -335,6 +160,10 @@ class MainWindow(QMainWindow):
         if isinstance(page, WaterPath):
             page.list.setFocus()
         self._show_state()
+
+    def _situation(self, name: str) -> None:
+        if self.workspace is not None:
+            self.workspace.show(name)
 
     def open_gallery(self, tank: str = "") -> None:
         """Choose a kind of filter by its picture, for a tank or the one that is looked at."""
@@ -424,10 +253,6 @@ class MainWindow(QMainWindow):
         at = ids.index(w.selected) if w.selected in ids else 0
         w.select(ids[min(max(at + way, 0), len(ids) - 1)])
 
-    def _refused(self, sentence: str) -> None:
-        if self.stage != "water":
-            self.message.say(sentence)
-
     def _show_state(self) -> None:
         w = self.workspace
         opened = w is not None
@@ -485,59 +310,3 @@ class MainWindow(QMainWindow):
             self.workspace.close()
         settings.keep_geometry(self.saveGeometry())
         event.accept()
-
-
-class _Message(QWidget):
-    """One line under the bar: what went wrong, or a question."""
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setObjectName("panel")
-        from PySide6.QtWidgets import QHBoxLayout
-
-        row = QHBoxLayout(self)
-        row.setContentsMargins(theme.px(16), theme.px(6), theme.px(16), theme.px(6))
-        self.text = QLabel()
-        self.text.setWordWrap(True)
-        row.addWidget(self.text, 1)
-        self.yes = QPushButton()
-        self.yes.setObjectName("primary")
-        self.no = QPushButton()
-        row.addWidget(self.yes)
-        row.addWidget(self.no)
-        self._acts: list[Any] = []
-        self.yes.clicked.connect(lambda: self._act(0))
-        self.no.clicked.connect(lambda: self._act(1))
-        self.hide()
-
-    def say(self, sentence: str) -> None:
-        """A sentence, until it is closed."""
-        self.text.setText(sentence)
-        self.text.setStyleSheet(f"color: {theme.current().stop};")
-        self.yes.hide()
-        self.no.setText("Close")
-        self.no.show()
-        self._acts = [lambda: None, lambda: None]
-        self.show()
-
-    def ask(self, sentence: str, yes: str, on_yes, no: str, on_no) -> None:  # type: ignore[no-untyped-def]
-        """A question with two answers."""
-        self.text.setText(sentence)
-        self.text.setStyleSheet("")
-        self.yes.setText(yes)
-        self.no.setText(no)
-        self.yes.show()
-        self.no.show()
-        self._acts = [on_yes, on_no]
-        self.show()
-
-    def clear(self) -> None:
-        """Nothing to say."""
-        self.hide()
-
-    def _act(self, which: int) -> None:
-        act = self._acts[which] if which < len(self._acts) else None
-        self.hide()
-        if act:
-            QTimer.singleShot(0, act)

@@ -1,0 +1,221 @@
+"""A window with one document: new, opened, saved, left, recovered."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from functools import partial
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from PySide6.QtGui import QAction
+from PySide6.QtWidgets import (
+    QFileDialog,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QStackedWidget,
+    QWidget,
+)
+
+from fuente.demo import DEMOS
+from fuente.devices.base import Change, Edit
+from fuente.document import files, journal
+from fuente.document.record import EMPTY, Record
+from fuente.document.system import System
+from fuente.errors import FuenteError
+from fuente.ui import settings
+from fuente.ui.message import Message
+from fuente.ui.start_page import StartPage
+from fuente.ui.workspace import Workspace
+
+FILTER = "Fuente designs (*.fuente)"
+
+
+class DocumentWindow(QMainWindow):
+    """What a window does with its document, whatever it shows of it."""
+
+    workspace: Workspace | None
+    message: Message
+    stack: QStackedWidget
+    start: StartPage
+    recent_menu: QMenu
+    stage: str
+    _pages: dict[str, QWidget]
+
+    if TYPE_CHECKING:  # what the window itself adds
+
+        def show_stage(self, key: str) -> None: ...
+        def _show_state(self) -> None: ...
+        def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction: ...
+
+    def set_document(
+        self, system: System, path: Path | None, stage: str = "water", later: bool = False, record: Record = EMPTY
+    ) -> None:
+        """Show a document; ``later`` leaves all but the running water for after the first paint."""
+        self._leave()
+        workspace = Workspace(system, path, self, later, record)
+        workspace.changed.connect(self._show_state)
+        workspace.saved.connect(self._show_state)
+        workspace.refused.connect(self._refused)
+        self.workspace = workspace
+        if path:
+            settings.remember(path)
+        self.message.clear()
+        self.show_stage(stage)
+
+    def _leave(self) -> None:
+        if self.workspace is not None:
+            self.workspace.close()
+            self.workspace.deleteLater()
+            self.workspace = None
+        for page in self._pages.values():
+            self.stack.removeWidget(page)
+            page.deleteLater()
+        self._pages = {}
+
+    def new(self) -> None:
+        """A new design, in the Brief."""
+        if self._may_leave():
+            from fuente.demo.starter import starter
+
+            self.set_document(starter(), None, "brief")
+
+    def open_demo(self, key: str) -> None:
+        """A demo, which has no file until it is saved."""
+        if self._may_leave():
+            self.set_document(DEMOS[key](), None, later=not self.isVisible())
+
+    def load_curve(self, path: Path) -> bool:
+        """Give a pump the points of a CSV file: that of the chosen station, else the first one."""
+        if self.workspace is None:
+            self.message.say("Open a design first, then drop the pump's points on it.")
+            return False
+        from fuente.document.curves import read_curve
+
+        own = self.workspace.station()
+        stations = ((own,) if own else ()) + self.workspace.stations
+        places = [c.path for s in stations for c in s.choices if c.quantity == "curve"]
+        try:
+            points = read_curve(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        if not places:
+            self.message.say("This design has no pump that could take the points.")
+            return False
+        return self.workspace.edit(Edit("Take pump points", (Change(places[0], points),)))
+
+    def choose_file(self) -> None:
+        """Ask for a file."""
+        name, _ = QFileDialog.getOpenFileName(self, "Open a design", str(self._folder()), FILTER)
+        if name:
+            self.open_file(Path(name))
+
+    def open_file(self, path: Path) -> bool:
+        """Open a file, or say in one sentence why not."""
+        try:
+            system, record = files.load_all(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        if not self._may_leave():
+            return False
+        self.set_document(system, path, record=record)
+        return True
+
+    def save(self) -> bool:
+        """Save, asking for a name the first time."""
+        if self.workspace is None:
+            return False
+        if self.workspace.path is None:
+            return self.save_as()
+        return self._save_to(self.workspace.path)
+
+    def save_as(self) -> bool:
+        """Save under another name."""
+        if self.workspace is None:
+            return False
+        start = self._folder() / f"{self.workspace.system.name or 'design'}{files.SUFFIX}"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self._save_to(path if path.suffix else path.with_suffix(files.SUFFIX))
+
+    def _save_to(self, path: Path) -> bool:
+        assert self.workspace is not None
+        try:
+            self.workspace.save(path)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        settings.remember(path)
+        self.message.clear()
+        return True
+
+    def close_document(self) -> None:
+        """Back to the start page."""
+        if self.workspace is not None and self._may_leave():
+            self._leave()
+            self.start.refresh()
+            self._show_state()
+
+    def _may_leave(self) -> bool:
+        """Ask before unsaved work is left. What has a file is saved as it goes."""
+        w = self.workspace
+        if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
+            return True
+        box = QMessageBox(self)
+        box.setWindowTitle("Fuente")
+        box.setText(f"“{w.system.name}” has no file yet.")
+        box.setInformativeText("Save it before you leave it?")
+        box.setStandardButtons(
+            QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
+        )
+        answer = box.exec()
+        if answer == QMessageBox.StandardButton.Save:
+            return self.save()
+        if answer == QMessageBox.StandardButton.Discard:
+            w.journal.clear()
+            return True
+        return False
+
+    def offer_recovery(self) -> None:
+        """Unsaved work of a window that ended without closing comes back if the builder wants it."""
+        found = journal.orphans()
+        if not found:
+            return
+        newest = found[0]
+        name = newest.system.name or "A design"
+
+        def bring() -> None:
+            if self._may_leave():
+                self.set_document(newest.system, newest.file, record=newest.record)
+                assert self.workspace is not None
+                self.workspace.session.recovered()
+                for each in found:
+                    journal.discard(each)
+
+        def drop() -> None:
+            for each in found:
+                journal.discard(each)
+
+        words = f"“{name}” was open when Fuente ended without closing. Its last edit was “{newest.edit}”."
+        self.message.ask(words, "Bring it back", bring, "Forget it", drop)
+
+    def _folder(self) -> Path:
+        known = settings.recent()
+        if self.workspace and self.workspace.path:
+            return self.workspace.path.parent
+        return known[0].parent if known else Path.home()
+
+    def _fill_recent(self) -> None:
+        self.recent_menu.clear()
+        for path in settings.recent():
+            self._add(self.recent_menu, path.name, None, partial(self.open_file, path))
+        if self.recent_menu.isEmpty():
+            self.recent_menu.addAction("None yet").setEnabled(False)
+
+    def _refused(self, sentence: str) -> None:
+        if self.stage != "water":
+            self.message.say(sentence)
