@@ -74,13 +74,14 @@ def _window(path: Path | None = None, demo: str = "") -> None:
 @click.option("--us", is_flag=True, help="Bare numbers and the answer in US units.")
 def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, us: bool) -> None:
     """A quick answer: fuente answer weir flow="900 gph" length="16 in"."""
+    from fuente import plain
     from fuente.answers import answers, ask, find
     from fuente.answers.registry import shown_output
     from fuente.units import UnitSystem
 
     units = UnitSystem.US if us else UnitSystem.METRIC
     if list_ or name is None:
-        _list(as_json, [_described(a) for a in answers().values()])
+        _list(as_json, [plain.described(a) for a in answers().values()])
         return
     given: dict[str, str] = {}
     for pair in values:
@@ -94,32 +95,6 @@ def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, 
         return
     for output in find(name).outputs:
         click.echo(f"{output.label}: {shown_output(output, found[output.name], units)}")
-
-
-def _described(each: Any) -> dict[str, Any]:
-    from fuente.units import QUANTITIES
-
-    def unit(quantity: str) -> str:
-        return QUANTITIES[quantity].si if quantity in QUANTITIES else ""
-
-    return {
-        "name": each.name,
-        "title": each.title,
-        "doc": each.doc,
-        "inputs": [
-            {
-                "name": i.name,
-                "quantity": i.quantity,
-                "unit": unit(i.quantity),
-                "label": i.label,
-                "default": i.default,
-                "options": list(i.options),
-                "optional": i.optional or i.default is not None,
-            }
-            for i in each.inputs
-        ],
-        "outputs": [{"name": o.name, "unit": o.unit, "label": o.label} for o in each.outputs],
-    }
 
 
 def _list(as_json: bool, entries: list[dict[str, Any]]) -> None:
@@ -145,6 +120,7 @@ def _analysis(file: str) -> Analysis:
 @click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
 def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
     """Levels, volumes and flows of a design in a situation."""
+    from fuente import plain
     from fuente.study.situations import TITLES
     from fuente.units import shown
 
@@ -173,47 +149,7 @@ def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
                 free = shown(s.freeboard(cell.id), "length", units)
                 click.echo(f"  {cell.name:40} stands {words[0]:>12}  {words[1]:>10}  {free:>12} under the rim")
         return
-    click.echo(json.dumps(solved(case), ensure_ascii=False, indent=1))
-
-
-def solved(case: Any) -> dict[str, Any]:
-    """A situation as plain data: SI floats by documented names."""
-    from fuente.units import UnitSystem
-
-    s = case.solution
-    return {
-        "situation": case.name.replace("_", "-"),
-        "verdict": case.verdict.filled(UnitSystem.METRIC),
-        "rank": case.verdict.rank.word.lower() if case.verdict.rank is not None else None,
-        "numbers": dict(case.numbers),
-        "total": s.total,
-        "spilled": s.spilled,
-        "imbalance": s.imbalance,
-        "cells": [
-            {
-                "id": c.id,
-                "name": c.name,
-                "owner": c.owner,
-                "floor": c.floor,
-                "rim": c.rim,
-                "level": s.level[c.id],
-                "depth": s.depth(c.id),
-                "volume": s.volume[c.id],
-                "freeboard": s.freeboard(c.id),
-            }
-            for c in s.network.cells
-            if not c.sink
-        ],
-        "links": [
-            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]}
-            for k in s.network.ways
-        ],
-        "heads": {
-            node: head
-            for group in s.network.groups
-            for node, head in group.heads([s.level[c] for c in group.cells], s.flow).items()
-        },
-    }
+    click.echo(json.dumps(plain.solved(case), ensure_ascii=False, indent=1))
 
 
 @cli.command()
@@ -255,6 +191,7 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Findings as JSON.")
 def check(file: str, as_json: bool) -> None:
     """Findings of a design; exit 1 when there is a Stop."""
+    from fuente import plain
     from fuente.devices.base import Rank
     from fuente.findings import findings
 
@@ -262,18 +199,7 @@ def check(file: str, as_json: bool) -> None:
     found = findings(analysis)
     units = analysis.system.units
     if as_json:
-        rows = [
-            {
-                "code": f.code,
-                "rank": f.rank.word.lower(),
-                "text": f.filled(units),
-                "why": f.reason(units),
-                "owner": f.owner,
-                "values": dict(f.values),
-                "action": f.action or None,
-            }
-            for f in found
-        ]
+        rows = [plain.finding(f, units) for f in found]
         click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
     else:
         for f in found:
@@ -292,6 +218,7 @@ def check(file: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Time, levels, flows, peaks and what is spilled, SI.")
 def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json: bool) -> None:
     """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
+    from fuente import plain
     from fuente.study.faults import KINDS, read_fault
     from fuente.study.wet_test import run
     from fuente.typed import parse
@@ -322,25 +249,7 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
                     f" {when:.0f} s"
                 )
         return
-    cells = [c for c in h.network.cells if not c.sink]
-    found = {
-        "faults": [{"kind": f.kind, "time": f.time, "value": f.value} for f in test.faults],
-        "verdict": test.verdict.filled(units),
-        "rank": test.verdict.rank.word.lower() if test.verdict.rank is not None else None,
-        "time": h.times.tolist(),
-        "levels": {c.id: h.level(c.id).tolist() for c in cells},
-        "flows": {key: h.flow(key).tolist() for key in h.link_ids},
-        "peaks": {
-            c.id: {"level": h.peak(c.id)[0], "time": h.peak(c.id)[1], "margin": c.rim - h.peak(c.id)[0]} for c in cells
-        },
-        "total": float(h.volumes[0].sum()),
-        "conservation": float(abs(h.volumes.sum(axis=1) - h.volumes[0].sum()).max()),
-        "spilled": test.spilled,
-        "sump_margin": test.sump_margin,
-        "tank_margin": test.tank_margin,
-        "still": test.still,
-    }
-    click.echo(json.dumps(found, ensure_ascii=False))
+    click.echo(json.dumps(plain.tested(test, units), ensure_ascii=False))
 
 
 @cli.command("trials")
@@ -348,6 +257,7 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
 @click.option("--json", "as_json", is_flag=True, help="Results as JSON.")
 def trials_(file: str, as_json: bool) -> None:
     """Run the standard trials; exit 1 when one fails the margins of the design."""
+    from fuente import plain
     from fuente.study.trials import trials
     from fuente.units import shown
 
@@ -355,21 +265,7 @@ def trials_(file: str, as_json: bool) -> None:
     results = trials(analysis)
     units = analysis.system.units
     if as_json:
-        rows = [
-            {
-                "id": r.trial.id,
-                "title": r.trial.title,
-                "passed": r.passed,
-                "verdict": r.test.verdict.filled(units),
-                "reads": r.trial.reads,
-                "expected": r.expected,
-                "sump_margin": r.test.sump_margin,
-                "tank_margin": r.test.tank_margin,
-                "spilled": r.test.spilled,
-                "still": r.test.still,
-            }
-            for r in results
-        ]
+        rows = [plain.tried(r, units) for r in results]
         click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
     else:
         for r in results:

@@ -20,20 +20,16 @@ from PySide6.QtWidgets import (
 
 from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
-from fuente.devices.recipes.sump_system import ROLE_NAMES, Wishes, can_lay_out, described, in_its_place, wishes_of
+from fuente.devices.recipes.sump_system import ROLE_NAMES, Wishes, can_lay_out, in_its_place, wishes_of
 from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, proposals
-from fuente.shown.section import section
-from fuente.study.analysis import Analysis
-from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.jobs import Job
+from fuente.ui.proposal_card import ProposalCard
 from fuente.ui.rack_form import RackForm
-from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
-from fuente.units import shown
 
 ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
 
@@ -361,66 +357,11 @@ class BriefPage(QWidget):
         head.setObjectName("section")
         column.addWidget(head)
         for layout in sorted(found, key=lambda each: len(each.unmet)):
-            column.addWidget(self._proposal(layout))
+            card = ProposalCard(layout, self.workspace.units)
+            card.take.clicked.connect(lambda _=False, chosen=layout: self._take(chosen))
+            column.addWidget(card)
         column.addStretch(1)
         self.right.setWidget(page)
-
-    def _proposal(self, layout: Layout) -> QFrame:
-        units = self.workspace.units
-        frame = QFrame()
-        frame.setObjectName("tile")
-        row = QHBoxLayout(frame)
-        row.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
-        row.setSpacing(theme.px(14))
-        analysis = Analysis(layout.system)
-        view = SectionView()
-        view.editable = False
-        view.wordless = True
-        view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
-        view.setMinimumSize(theme.px(200), theme.px(150))
-        view.setFixedSize(theme.px(262), theme.px(196))
-        running = analysis.try_situation("running")
-        situation = running if isinstance(running, Situation) else analysis.at_rest()
-        view.show_drawing(section(analysis, situation), units, "", "")
-        row.addWidget(view)
-        column = QVBoxLayout()
-        column.setSpacing(theme.px(4))
-        title = QLabel(layout.title)
-        title.setObjectName("heading")
-        column.addWidget(title)
-        reason = QLabel(layout.reason)
-        reason.setObjectName("subheading")
-        reason.setWordWrap(True)
-        column.addWidget(reason)
-        made = described(layout.system.devices)
-        sizes = " × ".join(shown(v, "length", units, unit=False) for v in made.sizes[:2])
-        words = [f"Sump {sizes} × {shown(made.sizes[2], 'length', units)}, {made.chambers} chambers"]
-        if isinstance(running, Situation):
-            tank = layout.system.tanks[0].id
-            flow = analysis.supply(running.solution, tank)
-            turn = flow / running.solution.volume[tank]
-            words.append(f"{shown(flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
-            words.append("Power cut: " + analysis.situation("power_cut").verdict.filled(units))
-            words.append("Evaporated: " + analysis.situation("evaporated").verdict.filled(units))
-        words.append(made.pump)
-        text = QLabel("<br>".join(words))
-        text.setWordWrap(True)
-        column.addWidget(text)
-        met = QLabel()
-        met.setWordWrap(True)
-        if layout.unmet:
-            met.setText("Not met: " + " ".join(f.filled(units) for f in layout.unmet))
-            met.setStyleSheet(f"color: {theme.current().stop};")
-        else:
-            met.setText("Every Stop and Fix rule is met.")
-            met.setStyleSheet(f"color: {theme.current().living};")
-        column.addWidget(met)
-        column.addStretch(1)
-        take = QPushButton("Take this layout")
-        take.clicked.connect(lambda: self._take(layout))
-        column.addWidget(take, 0, Qt.AlignmentFlag.AlignLeft)
-        row.addLayout(column, 1)
-        return frame
 
     def _take(self, layout: Layout) -> None:
         changes = in_its_place(self.workspace.system.devices, layout.system.devices)

@@ -1,0 +1,128 @@
+"""Results as plain data by documented names, SI floats: what the command line writes as JSON."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fuente.answers.question import Answer
+from fuente.devices.base import Finding
+from fuente.study.situation import Situation
+from fuente.study.trials import TrialResult
+from fuente.study.wet_test import WetTest
+from fuente.units import QUANTITIES, UnitSystem
+
+
+def described(each: Answer) -> dict[str, Any]:
+    """A quick answer: what it asks and what it says."""
+
+    def unit(quantity: str) -> str:
+        return QUANTITIES[quantity].si if quantity in QUANTITIES else ""
+
+    return {
+        "name": each.name,
+        "title": each.title,
+        "doc": each.doc,
+        "inputs": [
+            {
+                "name": i.name,
+                "quantity": i.quantity,
+                "unit": unit(i.quantity),
+                "label": i.label,
+                "default": i.default,
+                "options": list(i.options),
+                "optional": i.optional or i.default is not None,
+            }
+            for i in each.inputs
+        ],
+        "outputs": [{"name": o.name, "unit": o.unit, "label": o.label} for o in each.outputs],
+    }
+
+
+def solved(case: Situation) -> dict[str, Any]:
+    """A situation as plain data: SI floats by documented names."""
+    s = case.solution
+    return {
+        "situation": case.name.replace("_", "-"),
+        "verdict": case.verdict.filled(UnitSystem.METRIC),
+        "rank": case.verdict.rank.word.lower() if case.verdict.rank is not None else None,
+        "numbers": dict(case.numbers),
+        "total": s.total,
+        "spilled": s.spilled,
+        "imbalance": s.imbalance,
+        "cells": [
+            {
+                "id": c.id,
+                "name": c.name,
+                "owner": c.owner,
+                "floor": c.floor,
+                "rim": c.rim,
+                "level": s.level[c.id],
+                "depth": s.depth(c.id),
+                "volume": s.volume[c.id],
+                "freeboard": s.freeboard(c.id),
+            }
+            for c in s.network.cells
+            if not c.sink
+        ],
+        "links": [
+            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]}
+            for k in s.network.ways
+        ],
+        "heads": {
+            node: head
+            for group in s.network.groups
+            for node, head in group.heads([s.level[c] for c in group.cells], s.flow).items()
+        },
+    }
+
+
+def finding(f: Finding, units: UnitSystem) -> dict[str, Any]:
+    """A judgement."""
+    return {
+        "code": f.code,
+        "rank": f.rank.word.lower(),
+        "text": f.filled(units),
+        "why": f.reason(units),
+        "owner": f.owner,
+        "values": dict(f.values),
+        "action": f.action or None,
+    }
+
+
+def tested(test: WetTest, units: UnitSystem) -> dict[str, Any]:
+    """A wet test: its faults, levels and flows in time, peaks, and what became of the water."""
+    h = test.history
+    cells = [c for c in h.network.cells if not c.sink]
+    return {
+        "faults": [{"kind": f.kind, "time": f.time, "value": f.value} for f in test.faults],
+        "verdict": test.verdict.filled(units),
+        "rank": test.verdict.rank.word.lower() if test.verdict.rank is not None else None,
+        "time": h.times.tolist(),
+        "levels": {c.id: h.level(c.id).tolist() for c in cells},
+        "flows": {key: h.flow(key).tolist() for key in h.link_ids},
+        "peaks": {
+            c.id: {"level": h.peak(c.id)[0], "time": h.peak(c.id)[1], "margin": c.rim - h.peak(c.id)[0]} for c in cells
+        },
+        "total": float(h.volumes[0].sum()),
+        "conservation": float(abs(h.volumes.sum(axis=1) - h.volumes[0].sum()).max()),
+        "spilled": test.spilled,
+        "sump_margin": test.sump_margin,
+        "tank_margin": test.tank_margin,
+        "still": test.still,
+    }
+
+
+def tried(r: TrialResult, units: UnitSystem) -> dict[str, Any]:
+    """A trial."""
+    return {
+        "id": r.trial.id,
+        "title": r.trial.title,
+        "passed": r.passed,
+        "verdict": r.test.verdict.filled(units),
+        "reads": r.trial.reads,
+        "expected": r.expected,
+        "sump_margin": r.test.sump_margin,
+        "tank_margin": r.test.tank_margin,
+        "spilled": r.test.spilled,
+        "still": r.test.still,
+    }
