@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 import zlib
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
@@ -28,6 +28,8 @@ from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
 
 CEMENT = "Solvent primer and cement: ventilate, wear gloves, no flame."
+FAST = 1.2  # m/s in a full pipe: under it it is quiet and keeps some to spare
+NEAR_RIM = 0.03  # m
 
 
 # -- card, findings, parts ----------------------------------------------------------------------------------------
@@ -91,8 +93,7 @@ def judge_lines(
 ) -> tuple[Finding, ...]:
     """No flow, falls beyond their open limit, fast pipes, vessels near their rim."""
     found: list[Finding] = [*clogged(spec, path)]
-    flow = flow_in(spec, solution)
-    if flow < 1e-9:
+    if flow_in(spec, solution) < 1e-9:
         found.append(
             Finding(
                 "filter-still",
@@ -104,56 +105,57 @@ def judge_lines(
             )
         )
     for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
-        if key not in solution.flow or line.way in ("pump", "fed"):
-            continue
-        size = pipe_size(line.pipe)
-        each = abs(solution.flow[key]) / line.count
-        speed = each / size.area
-        more = Edit("Another pipe beside it", (Change((*path, end, "count"), min(line.count + 1, 8)),))
-        if line.way == "fall" and each > QUIET_FALL * open_channel_capacity(size.bore):
-            found.append(
-                Finding(
-                    "fall-full",
-                    Rank.CONSIDER,
-                    f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
-                    "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.",
-                    spec.id,
-                    {"each": each, "half": QUIET_FALL * open_channel_capacity(size.bore)},
-                    "Another pipe",
-                    more,
-                )
-            )
-        elif line.way != "fall" and speed > 1.2:
-            found.append(
-                Finding(
-                    "pipe-fast",
-                    Rank.CONSIDER,
-                    f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
-                    "Level is lost by the square of the speed. Several small bores do the work of one large.",
-                    spec.id,
-                    {"speed": speed},
-                    "Another pipe",
-                    more,
-                )
-            )
+        if key in solution.flow and line.way not in ("pump", "fed"):
+            found += _pipe(spec, path, end, line, abs(solution.flow[key]) / line.count)
+    return (*found, *_brim(spec, solution, cells))
+
+
+def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, each: float) -> Iterable[Finding]:
+    """A pipe that gulps, or in which water loses much; each m³/s is its flow."""
+    size = pipe_size(line.pipe)
+    more = Edit("Another pipe beside it", (Change((*path, end, "count"), min(line.count + 1, 8)),))
+    quiet = QUIET_FALL * open_channel_capacity(size.bore)
+    if line.way == "fall" and each > quiet:
+        yield Finding(
+            "fall-full",
+            Rank.CONSIDER,
+            f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
+            "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.",
+            spec.id,
+            {"each": each, "half": quiet},
+            "Another pipe",
+            more,
+        )
+    elif line.way != "fall" and each / size.area > FAST:
+        yield Finding(
+            "pipe-fast",
+            Rank.CONSIDER,
+            f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
+            "Level is lost by the square of the speed. Several small bores do the work of one large.",
+            spec.id,
+            {"speed": each / size.area},
+            "Another pipe",
+            more,
+        )
+
+
+def _brim(spec: BesideSpec, solution: Solution, cells: Sequence[str]) -> Iterable[Finding]:
+    """The first of its vessels that runs near its rim."""
     for key in cells:
         room = solution.freeboard(key)
-        if room < 0.03:
-            found.append(
-                Finding(
-                    "vessel-brim",
-                    Rank.FIX,
-                    f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
-                    "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.",
-                    spec.id,
-                    {"room": room},
-                    "",
-                    None,
-                    room - 0.03,
-                )
+        if room < NEAR_RIM:
+            yield Finding(
+                "vessel-brim",
+                Rank.FIX,
+                f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
+                "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.",
+                spec.id,
+                {"room": room},
+                "",
+                None,
+                room - NEAR_RIM,
             )
-            break
-    return tuple(found)
+            return
 
 
 def line_parts(spec: BesideSpec, site: Site) -> Parts:

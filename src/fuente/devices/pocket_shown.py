@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
@@ -80,84 +81,82 @@ def pocket_readings(spec: PocketSpec, site: Site, solution: Solution, what: str)
 
 def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> tuple[Finding, ...]:
     """No air, no flow, too much air, a mouth that does not suit, a clogged bed."""
-    found: list[Finding] = []
-    flow = flow_of(spec, solution)
     depth = solution.level[site.tank.id] - site.tank.floor
-    blown = spec.drive == "air" and spec.id in site.drops and air_of(spec, solution) > 1e-9
-    if flow < 1e-9 and (blown or spec.drive == "pump"):
-        found.append(
-            Finding(
-                "filter-still",
-                Rank.STOP,
-                f"Nothing flows through {spec.name.lower()}.",
-                "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives"
-                " in it dies within hours.",
-                spec.id,
-            )
-        )
+    found = [*_still(spec, site, solution)]
     if spec.drive == "air":
-        if spec.id not in site.drops:
-            found.append(
-                Finding(
-                    "no-air",
-                    Rank.STOP,
-                    f"No air line leads to {spec.name.lower()}.",
-                    "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air"
-                    " pump.",
-                    spec.id,
-                )
-            )
-        elif air_of(spec, solution) <= 1e-9:
-            found.append(
-                Finding(
-                    "air-starved",
-                    Rank.STOP,
-                    f"{spec.name} gets no air.",
-                    "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
-                    spec.id,
-                )
-            )
-        best = best_of(spec, site, solution)
-        air = air_of(spec, solution)
-        if not math.isnan(best) and air > 1.3 * best:
-            opening = site.drops[spec.id]
-            found.append(
-                Finding(
-                    "too-much-air",
-                    Rank.CONSIDER,
-                    f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
-                    "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a"
-                    " wider tube.",
-                    spec.id,
-                    {"air": air, "best": best, "opening": opening.valve_k},
-                    "Wider tube",
-                    Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)),
-                    best - air,
-                )
-            )
+        found += _aired(spec, site, solution, path)
         if spec.outlet > depth + 0.12:
             found.append(
                 _lower(spec, path, depth, "Its lift ends {over:length} over the water: it pumps little and splashes.")
             )
-        sunk = spec.injector
-        if sunk > 0.6 * depth:
-            better = round(max(0.1 * depth, 0.01), 3)
-            found.append(
-                Finding(
-                    "air-shallow",
-                    Rank.CONSIDER,
-                    f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
-                    "The deeper the air enters, the more it lifts, up to what the air pump can push.",
-                    spec.id,
-                    {"deep": depth - sunk},
-                    "Lower the air",
-                    Edit("Lower air entry", (Change((*path, "injector"), better),)),
-                )
-            )
+        found += _air_entry(spec, path, depth)
     elif spec.outlet > depth + 0.3:
         found.append(_lower(spec, path, depth, "It lets its water fall {over:length}: that splashes."))
-    found += clogged(spec, path)
-    return tuple(found)
+    return (*found, *clogged(spec, path))
+
+
+def _still(spec: PocketSpec, site: Site, solution: Solution) -> Iterable[Finding]:
+    """Driven, and yet nothing flows."""
+    blown = spec.drive == "air" and spec.id in site.drops and air_of(spec, solution) > 1e-9
+    if flow_of(spec, solution) < 1e-9 and (blown or spec.drive == "pump"):
+        yield Finding(
+            "filter-still",
+            Rank.STOP,
+            f"Nothing flows through {spec.name.lower()}.",
+            "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives"
+            " in it dies within hours.",
+            spec.id,
+        )
+
+
+def _aired(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> Iterable[Finding]:
+    """No line, no air in it, or more than lifts most."""
+    air = air_of(spec, solution)
+    if spec.id not in site.drops:
+        yield Finding(
+            "no-air",
+            Rank.STOP,
+            f"No air line leads to {spec.name.lower()}.",
+            "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air pump.",
+            spec.id,
+        )
+    elif air <= 1e-9:
+        yield Finding(
+            "air-starved",
+            Rank.STOP,
+            f"{spec.name} gets no air.",
+            "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
+            spec.id,
+        )
+    best = best_of(spec, site, solution)
+    if not math.isnan(best) and air > 1.3 * best:
+        yield Finding(
+            "too-much-air",
+            Rank.CONSIDER,
+            f"{spec.name} gets {{air:air_flow}}; {{best:air_flow}} lifts most.",
+            "Past the best air more air lifts less water and makes more noise. Turn its valve down, or use a wider"
+            " tube.",
+            spec.id,
+            {"air": air, "best": best, "opening": site.drops[spec.id].valve_k},
+            "Wider tube",
+            Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)),
+            best - air,
+        )
+
+
+def _air_entry(spec: PocketSpec, path: Path, depth: float) -> Iterable[Finding]:
+    """Air that enters too near the surface; depth m is the tank's water."""
+    if spec.injector > 0.6 * depth:
+        yield Finding(
+            "air-shallow",
+            Rank.CONSIDER,
+            f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
+            "The deeper the air enters, the more it lifts, up to what the air pump can push.",
+            spec.id,
+            {"deep": depth - spec.injector},
+            "Lower the air",
+            Edit("Lower air entry", (Change((*path, "injector"), round(max(0.1 * depth, 0.01), 3)),)),
+        )
 
 
 def _lower(spec: PocketSpec, path: Path, depth: float, words: str) -> Finding:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.bottle_bed.sizing import wish
@@ -11,6 +12,7 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of, flow_of
 from fuente.devices.pocket_shown import judge_pocket
+from fuente.devices.rules import judged_by
 from fuente.devices.schools import FILL
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
@@ -38,115 +40,131 @@ def heard(spec: BottleBed, air: float) -> str:
     return "a whisper" if speed < 5e-3 else "a murmur" if speed < 20e-3 else "in the next room"
 
 
-def judge(spec: BottleBed, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Holes, fill, air, float, noise."""
+def shared(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """What every filter in a tank says."""
     solution, path = study.running, spec.path
-    found = list(judge_pocket(spec, site, solution, path))
+    yield from list(judge_pocket(spec, site, solution, path))
+
+
+def carriers_escape(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Holes that its carriers pass."""
+    path = spec.path
     stuff = site.medium(spec.medium)
     if spec.hole > MARGIN * stuff.size:
         better = round(math.floor(MARGIN * stuff.size * 2000) / 2000, 4)
         holes = math.ceil(spec.holes * (spec.hole / better) ** 2)
-        found.append(
-            Finding(
-                "carriers-escape",
-                Rank.FIX,
-                "Holes of {hole:fine_length} let carriers of {size:fine_length} jam or pass.",
-                "Holes must be clearly smaller than the media: four fifths of its least dimension at most.",
-                spec.id,
-                {"hole": spec.hole, "size": stuff.size},
-                "Smaller holes, more of them",
-                Edit("Change holes", (Change((*path, "hole"), better), Change((*path, "holes"), min(holes, 2000)))),
-                MARGIN * stuff.size - spec.hole,
-            )
+        yield Finding(
+            "carriers-escape",
+            Rank.FIX,
+            "Holes of {hole:fine_length} let carriers of {size:fine_length} jam or pass.",
+            "Holes must be clearly smaller than the media: four fifths of its least dimension at most.",
+            spec.id,
+            {"hole": spec.hole, "size": stuff.size},
+            "Smaller holes, more of them",
+            Edit("Change holes", (Change((*path, "hole"), better), Change((*path, "holes"), min(holes, 2000)))),
+            MARGIN * stuff.size - spec.hole,
         )
+
+
+def holes_fast(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Water in the holes that holds an animal against them."""
+    solution, path = study.running, spec.path
     flow = flow_of(spec, solution)
     speed = flow / spec.open_area
     if speed > HOLD:
         # Holes set the flow while they are few: as many as leave their loss small beside the bottle's own.
         more = math.ceil(max(2 * spec.holes * speed / HOLD, 0.12 * (spec.diameter / spec.hole) ** 2))
-        found.append(
-            Finding(
-                "holes-fast",
-                Rank.CONSIDER,
-                "Water runs at {speed:speed} through the holes: carriers cling to them.",
-                "More holes slow it down.",
-                spec.id,
-                {"speed": speed},
-                "More holes",
-                Edit("More holes", (Change((*path, "holes"), min(more, 2000)),)),
-            )
+        yield Finding(
+            "holes-fast",
+            Rank.CONSIDER,
+            "Water runs at {speed:speed} through the holes: carriers cling to them.",
+            "More holes slow it down.",
+            spec.id,
+            {"speed": speed},
+            "More holes",
+            Edit("More holes", (Change((*path, "holes"), min(more, 2000)),)),
         )
+
+
+def bed_full(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """A bed fuller than its school turns."""
+    path = spec.path
     limit = FILL[site.ruled(spec).fill] + 0.03
     if spec.fill > limit:
-        found.append(
-            Finding(
-                "bed-full",
-                Rank.CONSIDER,
-                "The bottles are {fill:fraction} full; your school is {wanted:fraction}.",
-                "Fuller beds hold more surface and turn less.",
-                spec.id,
-                {"fill": spec.fill, "wanted": limit - 0.03},
-                "Take carriers out",
-                Edit("Take carriers out", (Change((*path, "fill"), round(limit - 0.03, 3)),)),
-            )
+        yield Finding(
+            "bed-full",
+            Rank.CONSIDER,
+            "The bottles are {fill:fraction} full; your school is {wanted:fraction}.",
+            "Fuller beds hold more surface and turn less.",
+            spec.id,
+            {"fill": spec.fill, "wanted": limit - 0.03},
+            "Take carriers out",
+            Edit("Take carriers out", (Change((*path, "fill"), round(limit - 0.03, 3)),)),
         )
+
+
+def bed_still(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Air that does not turn it, or scours it."""
+    solution = study.running
     air, want = air_of(spec, solution), wish(spec, site)
     if 0 < air < 0.5 * want:
-        found.append(
-            Finding(
-                "bed-still",
-                Rank.FIX,
-                "The bed gets {air:air_flow}; it wants {want:air_flow} to roll.",
-                "A bed that stands strains dirt and clogs. Open its valve, or take fewer carriers.",
-                spec.id,
-                {"air": air, "want": want},
-            )
+        yield Finding(
+            "bed-still",
+            Rank.FIX,
+            "The bed gets {air:air_flow}; it wants {want:air_flow} to roll.",
+            "A bed that stands strains dirt and clogs. Open its valve, or take fewer carriers.",
+            spec.id,
+            {"air": air, "want": want},
         )
     elif air > 3.2 * want:
-        found.append(
-            Finding(
-                "bed-wild",
-                Rank.CONSIDER,
-                "The bed gets {air:air_flow}, {times} what rolls it.".replace("{times}", f"{air / want:.0f} times"),
-                "It is loud, wears the carriers and throws water about. Turn its valve down.",
-                spec.id,
-                {"air": air, "want": want},
-            )
+        yield Finding(
+            "bed-wild",
+            Rank.CONSIDER,
+            "The bed gets {air:air_flow}, {times} what rolls it.".replace("{times}", f"{air / want:.0f} times"),
+            "It is loud, wears the carriers and throws water about. Turn its valve down.",
+            spec.id,
+            {"air": air, "want": want},
         )
+
+
+def carriers_new(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Carriers that still float."""
+    path = spec.path
     if spec.age < SETTLED:
-        found.append(
-            Finding(
-                "carriers-new",
-                Rank.CONSIDER,
-                "New carriers float and hardly turn: judge the bed in {left:days}.",
-                "A film grows on them in two to four weeks and takes their float. Do not add air to force them.",
-                spec.id,
-                {"left": SETTLED - spec.age},
-                "They are old already",
-                Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)),
-            )
+        yield Finding(
+            "carriers-new",
+            Rank.CONSIDER,
+            "New carriers float and hardly turn: judge the bed in {left:days}.",
+            "A film grows on them in two to four weeks and takes their float. Do not add air to force them.",
+            spec.id,
+            {"left": SETTLED - spec.age},
+            "They are old already",
+            Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)),
         )
+
+
+def bottle_dry(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """A bottle that stands out of the water."""
+    solution, path = study.running, spec.path
     top = site.tank.floor + spec.hang + spec.height
     over = top - solution.level[site.tank.id]
     if over > 0.02:
-        found.append(
-            Finding(
-                "bottle-dry",
-                Rank.CONSIDER,
-                "The bottle stands {over:length} out of the water.",
-                "Its bubbles then burst at its top and splash. Hang it lower or cut it shorter.",
-                spec.id,
-                {"over": over},
-                "Hang it lower" if spec.hang > over else "",
-                Edit(
-                    "Hang lower",
-                    tuple(
-                        Change((*path, n), round(getattr(spec, n) - over, 3)) for n in ("hang", "injector", "outlet")
-                    ),
-                )
-                if spec.hang > over
-                else None,
-                -over,
+        yield Finding(
+            "bottle-dry",
+            Rank.CONSIDER,
+            "The bottle stands {over:length} out of the water.",
+            "Its bubbles then burst at its top and splash. Hang it lower or cut it shorter.",
+            spec.id,
+            {"over": over},
+            "Hang it lower" if spec.hang > over else "",
+            Edit(
+                "Hang lower",
+                tuple(Change((*path, n), round(getattr(spec, n) - over, 3)) for n in ("hang", "injector", "outlet")),
             )
+            if spec.hang > over
+            else None,
+            -over,
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, carriers_escape, holes_fast, bed_full, bed_still, carriers_new, bottle_dry)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.canister.spec import PAST, Canister
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, clogged
 from fuente.devices.pocket import cell_id, flow_of
+from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
 from fuente.network.model import Solution
 
@@ -48,103 +51,120 @@ def wet_mass(spec: Canister, site: Site) -> float:
     )
 
 
-def judge(spec: Canister, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Flow, order of layers, bypass, suction, weight, intake."""
-    solution, path = study.running, spec.path
-    found: list[Finding] = [*clogged(spec, path)]
+def shared(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """Dirt that is long due."""
+    path = spec.path
+    yield from [*clogged(spec, path)]
+
+
+def filter_still(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """No flow at all."""
+    solution = study.running
     flow = flow_of(spec, solution)
     if flow < 1e-9:
-        found.append(
-            Finding(
-                "filter-still",
-                Rank.STOP,
-                f"Nothing flows through {spec.name.lower()}.",
-                "Its pump does not reach, or it draws air.",
-                spec.id,
-            )
+        yield Finding(
+            "filter-still",
+            Rank.STOP,
+            f"Nothing flows through {spec.name.lower()}.",
+            "Its pump does not reach, or it draws air.",
+            spec.id,
         )
+
+
+def layer_order(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """A fine layer before a coarser one."""
+    path = spec.path
     fine = [x.medium == "foam" and x.ppi >= FINE for x in spec.layers]
     order = spec.layers if spec.flow == "up" else spec.layers[::-1]
     grades = [x.ppi for x in order if x.medium == "foam"]
     if grades != sorted(grades):
         layers = tuple(sorted(order, key=lambda x: (x.medium != "foam", x.ppi)))
-        found.append(
-            Finding(
-                "layer-order",
-                Rank.FIX,
-                "A fine layer comes before a coarser one along the water.",
-                "Coarse before fine, along the water. In an upflow canister the lowest layer is the first.",
-                spec.id,
-                {},
-                "Put coarse first",
-                Edit(
-                    "Put coarse layers first",
-                    (Change((*path, "layers"), layers if spec.flow == "up" else layers[::-1]),),
-                ),
-            )
+        yield Finding(
+            "layer-order",
+            Rank.FIX,
+            "A fine layer comes before a coarser one along the water.",
+            "Coarse before fine, along the water. In an upflow canister the lowest layer is the first.",
+            spec.id,
+            {},
+            "Put coarse first",
+            Edit(
+                "Put coarse layers first",
+                (Change((*path, "layers"), layers if spec.flow == "up" else layers[::-1]),),
+            ),
         )
     elif spec.flow == "up" and fine[-1] and len(spec.layers) > 1 and site.ruled(spec).finest == "quick":
-        found.append(
-            Finding(
-                "fine-on-top",
-                Rank.CONSIDER,
-                "The finest pad lies on top, last in the path.",
-                "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers"
-                " too.",
-                spec.id,
-            )
+        yield Finding(
+            "fine-on-top",
+            Rank.CONSIDER,
+            "The finest pad lies on top, last in the path.",
+            "It is quick to change there; below it the media holds all the dirt by then. Rinse the lower layers too.",
+            spec.id,
         )
+
+
+def media_bypassed(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """Water that goes past the media."""
+    path = spec.path
     if PAST[spec.held] >= 0.2:
-        found.append(
-            Finding(
-                "media-bypassed",
-                Rank.CONSIDER,
-                "About {past:fraction} of the water goes past the media.",
-                "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look"
-                " where dirt lies.",
-                spec.id,
-                {"past": PAST[spec.held]},
-                "Force the path",
-                Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)),
-            )
+        yield Finding(
+            "media-bypassed",
+            Rank.CONSIDER,
+            "About {past:fraction} of the water goes past the media.",
+            "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look"
+            " where dirt lies.",
+            spec.id,
+            {"past": PAST[spec.held]},
+            "Force the path",
+            Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)),
         )
+
+
+def hose_folds(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """Suction that folds a hose."""
+    solution = study.running
     soft = pipe_size(spec.hose).family == "hose" and "corrugated" not in spec.hose
     sucks = suction(spec, solution)
     if soft and sucks > FOLDS:
-        found.append(
-            Finding(
-                "hose-folds",
-                Rank.FIX,
-                "The suction hose is under {sucks:head} of suction: a soft hose folds.",
-                "Set the canister lower, clean its media, or take a stiff hose on the suction side.",
-                spec.id,
-                {"sucks": sucks},
-                "",
-                None,
-                FOLDS - sucks,
-            )
+        yield Finding(
+            "hose-folds",
+            Rank.FIX,
+            "The suction hose is under {sucks:head} of suction: a soft hose folds.",
+            "Set the canister lower, clean its media, or take a stiff hose on the suction side.",
+            spec.id,
+            {"sucks": sucks},
+            "",
+            None,
+            FOLDS - sucks,
         )
+
+
+def flow_half(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """Much less than the box promises."""
+    solution = study.running
+    flow = flow_of(spec, solution)
     if 0 < flow < 0.5 * spec.pump.max_flow:
-        found.append(
-            Finding(
-                "flow-half",
-                Rank.CONSIDER,
-                "It moves {flow:flow}, {share:fraction} of what is on its box.",
-                "Hoses, taps and media take the rest. Dirty, it moves less.",
-                spec.id,
-                {"flow": flow, "share": flow / spec.pump.max_flow},
-            )
+        yield Finding(
+            "flow-half",
+            Rank.CONSIDER,
+            "It moves {flow:flow}, {share:fraction} of what is on its box.",
+            "Hoses, taps and media take the rest. Dirty, it moves less.",
+            spec.id,
+            {"flow": flow, "share": flow / spec.pump.max_flow},
         )
+
+
+def media_heavy(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
+    """Media too heavy to lift out."""
     mass = wet_mass(spec, site)
     if mass > site.space.lift:
-        found.append(
-            Finding(
-                "media-heavy",
-                Rank.CONSIDER,
-                "Wet, its media weighs {mass:mass}.",
-                "Bags or trays that one person lifts.",
-                spec.id,
-                {"mass": mass},
-            )
+        yield Finding(
+            "media-heavy",
+            Rank.CONSIDER,
+            "Wet, its media weighs {mass:mass}.",
+            "Bags or trays that one person lifts.",
+            spec.id,
+            {"mass": mass},
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, filter_still, layer_order, media_bypassed, hose_folds, flow_half, media_heavy)

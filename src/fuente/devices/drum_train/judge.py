@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from fuente.catalogue import Bulkhead, Medium, bulkhead_for, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
@@ -10,6 +12,7 @@ from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import STANDING, Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
+from fuente.devices.rules import judged_by
 from fuente.devices.schools import FILL
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
@@ -109,102 +112,122 @@ def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
     ]
 
 
-def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Flanges, screens, holes against the water, settling, fill, dirt, weight."""
+def shared(spec: DrumTrain, site: Site, study: Study) -> Iterable[Finding]:
+    """What its pipes and its flanges say."""
     solution, path = study.running, spec.path
     cells = [drum_id(spec, k) for k in range(len(spec.drums))]
-    found = [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, path)]
+    yield from [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, path)]
+
+
+def each_drum(spec: DrumTrain, site: Site, study: Study) -> Iterable[Finding]:
+    """Each drum by itself, one after the other."""
+    solution = study.running
     flow = flow_in(spec, solution)
-    schools = site.ruled(spec)
     for k, drum in enumerate(spec.drums):
-        own = (*path, "drums", k)
-        level = solution.level[cells[k]]
-        if drum.holds_media and drum.mesh > 0.8 * site.medium(drum.medium).size:
-            better = round(0.6 * site.medium(drum.medium).size, 4)
-            found.append(
-                Finding(
-                    "mesh-wide",
-                    Rank.FIX,
-                    f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
-                    "Holes and screens clearly smaller than the media.",
-                    spec.id,
-                    {"mesh": drum.mesh, "size": site.medium(drum.medium).size},
-                    "Finer screen",
-                    Edit("Finer screen", (Change((*own, "mesh"), better),)),
-                )
-            )
-        elif drum.holds_media and drum.mesh <= 0:
-            found.append(
-                Finding(
-                    "no-screen",
-                    Rank.FIX,
-                    f"Drum {k + 1} has no screen over its way out.",
-                    "Media wanders into pipes and pumps.",
-                    spec.id,
-                    {},
-                    "Give it a screen",
-                    Edit("Give it a screen", (Change((*own, "mesh"), round(0.6 * site.medium(drum.medium).size, 4)),)),
-                )
-            )
-        if k + 1 < len(spec.drums) and drum.outlet + spec.stand > level - pipe_size(drum.pipe).bore / 2:
-            lower = round(max(level - spec.stand - pipe_size(drum.pipe).bore, 0.05), 2)
-            found.append(
-                Finding(
-                    "bulkhead-dry",
-                    Rank.CONSIDER,
-                    f"The bulkhead out of drum {k + 1} is not fully under water.",
-                    "Part-full it carries less and gulps. Set it lower, or raise the water.",
-                    spec.id,
-                    {},
-                    "Lower bulkhead",
-                    Edit("Lower bulkhead", (Change((*own, "outlet"), lower),)),
-                )
-            )
+        path: Path = (*spec.path, "drums", k)
+        deep = solution.level[drum_id(spec, k)] - spec.stand
+        if drum.holds_media:
+            yield from _screen(spec, drum, k, path, site.medium(drum.medium))
+        if k + 1 < len(spec.drums):
+            yield from _way_on(spec, drum, k, path, deep)
         if drum.role == "settle" and flow > 0:
-            rate = flow / drum.area
-            fall = fall_speed(PARTICLE, DIRT, site.water)
-            if rate > fall:
-                found.append(
-                    Finding(
-                        "settles-little",
-                        Rank.CONSIDER,
-                        f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at"
-                        " {rate:slow_speed}.",
-                        "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.",
-                        spec.id,
-                        {"share": fall / rate, "rate": rate},
-                    )
-                )
+            yield from _settles(spec, drum, k, flow / drum.area, site)
         if drum.role == "moving" and drum.media > 0:
-            share = drum.media / (drum.area * max(level - spec.stand, 1e-6))
-            if share > FILL[schools.fill] + 0.03:
-                found.append(
-                    Finding(
-                        "bed-full",
-                        Rank.CONSIDER,
-                        f"Drum {k + 1} is {{share:fraction}} full of carriers.",
-                        "Fuller beds hold more and turn less.",
-                        spec.id,
-                        {"share": share},
-                        "Take carriers out",
-                        Edit(
-                            "Take carriers out",
-                            (Change((*own, "media"), round(drum.media * FILL[schools.fill] / share, 3)),),
-                        ),
-                    )
-                )
-        wet = drum.media * site.medium(drum.medium).wet_density() if drum.holds_media else 0.0
-        if wet > 2 * site.space.lift:  # two people
-            found.append(
-                Finding(
-                    "media-heavy",
-                    Rank.CONSIDER,
-                    f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
-                    f"Hold it in {-(-wet // site.space.lift):.0f} bags that one person lifts.",
-                    spec.id,
-                    {"mass": wet},
-                )
-            )
+            yield from _fill(spec, drum, k, path, deep, FILL[site.ruled(spec).fill])
+        if drum.holds_media:
+            yield from _weight(spec, drum, k, site)
+
+
+def _screen(spec: DrumTrain, drum: Drum, k: int, path: Path, stuff: Medium) -> Iterable[Finding]:
+    """A screen that its media passes, or none."""
+    better = round(0.6 * stuff.size, 4)
+    if drum.mesh > 0.8 * stuff.size:
+        yield Finding(
+            "mesh-wide",
+            Rank.FIX,
+            f"Drum {k + 1}: a screen of {{mesh:fine_length}} lets media of {{size:fine_length}} through.",
+            "Holes and screens clearly smaller than the media.",
+            spec.id,
+            {"mesh": drum.mesh, "size": stuff.size},
+            "Finer screen",
+            Edit("Finer screen", (Change((*path, "mesh"), better),)),
+        )
+    elif drum.mesh <= 0:
+        yield Finding(
+            "no-screen",
+            Rank.FIX,
+            f"Drum {k + 1} has no screen over its way out.",
+            "Media wanders into pipes and pumps.",
+            spec.id,
+            {},
+            "Give it a screen",
+            Edit("Give it a screen", (Change((*path, "mesh"), better),)),
+        )
+
+
+def _way_on(spec: DrumTrain, drum: Drum, k: int, path: Path, deep: float) -> Iterable[Finding]:
+    """A bulkhead that is not under water; deep m is the water in its drum."""
+    bore = pipe_size(drum.pipe).bore
+    if drum.outlet > deep - bore / 2:
+        yield Finding(
+            "bulkhead-dry",
+            Rank.CONSIDER,
+            f"The bulkhead out of drum {k + 1} is not fully under water.",
+            "Part-full it carries less and gulps. Set it lower, or raise the water.",
+            spec.id,
+            {},
+            "Lower bulkhead",
+            Edit("Lower bulkhead", (Change((*path, "outlet"), round(max(deep - bore, 0.05), 2)),)),
+        )
+
+
+def _settles(spec: DrumTrain, drum: Drum, k: int, rate: float, site: Site) -> Iterable[Finding]:
+    """Water that rises faster than dirt falls; rate is in m/s."""
+    fall = fall_speed(PARTICLE, DIRT, site.water)
+    if rate > fall:
+        yield Finding(
+            "settles-little",
+            Rank.CONSIDER,
+            f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
+            "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.",
+            spec.id,
+            {"share": fall / rate, "rate": rate},
+        )
+
+
+def _fill(spec: DrumTrain, drum: Drum, k: int, path: Path, deep: float, wanted: float) -> Iterable[Finding]:
+    """A bed fuller than its school turns."""
+    share = drum.media / (drum.area * max(deep, 1e-6))
+    if share > wanted + 0.03:
+        yield Finding(
+            "bed-full",
+            Rank.CONSIDER,
+            f"Drum {k + 1} is {{share:fraction}} full of carriers.",
+            "Fuller beds hold more and turn less.",
+            spec.id,
+            {"share": share},
+            "Take carriers out",
+            Edit("Take carriers out", (Change((*path, "media"), round(drum.media * wanted / share, 3)),)),
+        )
+
+
+def _weight(spec: DrumTrain, drum: Drum, k: int, site: Site) -> Iterable[Finding]:
+    """Media that two people do not lift."""
+    wet = drum.media * site.medium(drum.medium).wet_density()
+    if wet > 2 * site.space.lift:
+        yield Finding(
+            "media-heavy",
+            Rank.CONSIDER,
+            f"Wet, the media in drum {k + 1} weighs {{mass:mass}}.",
+            f"Hold it in {-(-wet // site.space.lift):.0f} bags that one person lifts.",
+            spec.id,
+            {"mass": wet},
+        )
+
+
+def drum_order(spec: DrumTrain, site: Site, study: Study) -> Iterable[Finding]:
+    """A finer drum before a coarser one."""
+    path = spec.path
     coarse = {"settle": 0.0, "brush": 1.0, "foam": 2.0}
     at = [k for k, d in enumerate(spec.drums) if d.role in coarse]
     grade = {
@@ -218,16 +241,16 @@ def judge(spec: DrumTrain, site: Site, study: Study) -> tuple[Finding, ...]:
             drums[k] = spec.drums[other].model_copy(
                 update={"outlet": stays.outlet, "pipe": stays.pipe, "count": stays.count}
             )
-        found.append(
-            Finding(
-                "drum-order",
-                Rank.FIX,
-                "A finer drum stands before a coarser one.",
-                "Coarse before fine, along the water.",
-                spec.id,
-                {},
-                "Put coarse first",
-                Edit("Put coarse drums first", (Change((*path, "drums"), tuple(drums)),)),
-            )
+        yield Finding(
+            "drum-order",
+            Rank.FIX,
+            "A finer drum stands before a coarser one.",
+            "Coarse before fine, along the water.",
+            spec.id,
+            {},
+            "Put coarse first",
+            Edit("Put coarse drums first", (Change((*path, "drums"), tuple(drums)),)),
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, each_drum, drum_order)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import drop_of
 from fuente.devices.pocket_shown import judge_pocket
+from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
 
 
@@ -25,10 +28,15 @@ def grow(spec: FoamWall, site: Site, factor: float) -> Edit | None:
     return Edit("Thicker foam", (Change((*path, "thickness"), thicker),))
 
 
-def judge(spec: FoamWall, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Water over its top, order of pads, freeboard, level behind."""
+def shared(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """What every filter in a tank says."""
     solution, path = study.running, spec.path
-    found = list(judge_pocket(spec, site, solution, path))
+    yield from list(judge_pocket(spec, site, solution, path))
+
+
+def overtops(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """Water over the foam's top."""
+    solution, path = study.running, spec.path
     over = sum(q for key, q in solution.flow.items() if key.startswith(f"{spec.id}.over."))
     if over > 1e-7:
         room = site.tank.inner_height
@@ -37,59 +45,68 @@ def judge(spec: FoamWall, site: Site, study: Study) -> tuple[Finding, ...]:
             if spec.height < room - 0.005
             else None
         )
-        found.append(
-            Finding(
-                "overtops",
-                Rank.FIX,
-                "{over:flow} goes over the foam instead of through it.",
-                "Water takes the easy way. Foam must stand over the highest water, or be cleaned.",
-                spec.id,
-                {"over": over},
-                "Raise foam" if edit else "",
-                edit,
-                -over,
-            )
+        yield Finding(
+            "overtops",
+            Rank.FIX,
+            "{over:flow} goes over the foam instead of through it.",
+            "Water takes the easy way. Foam must stand over the highest water, or be cleaned.",
+            spec.id,
+            {"over": over},
+            "Raise foam" if edit else "",
+            edit,
+            -over,
         )
+
+
+def pad_order(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """A fine pad before a coarser one."""
+    path = spec.path
     if spec.twin == "twin" and spec.second < spec.ppi and site.ruled(spec).finest == "last":
-        found.append(
-            Finding(
-                "pad-order",
-                Rank.FIX,
-                "The fine pad stands before the coarser one.",
-                "Coarse before fine, along the water.",
-                spec.id,
-                {},
-                "Put coarse first",
-                Edit("Put coarse first", (Change((*path, "ppi"), spec.second), Change((*path, "second"), spec.ppi))),
-            )
+        yield Finding(
+            "pad-order",
+            Rank.FIX,
+            "The fine pad stands before the coarser one.",
+            "Coarse before fine, along the water.",
+            spec.id,
+            {},
+            "Put coarse first",
+            Edit("Put coarse first", (Change((*path, "ppi"), spec.second), Change((*path, "second"), spec.ppi))),
         )
+
+
+def behind_low(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """Water behind it fallen to the tube's foot."""
+    solution, path = study.running, spec.path
     drop = drop_of(spec, site, solution)
     if drop > 0.05:
-        found.append(
-            Finding(
-                "behind-low",
-                Rank.FIX,
-                "The water behind the foam stands {drop:length} lower than the tank's.",
-                "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take"
-                " coarser foam.",
-                spec.id,
-                {"drop": drop},
-                "Coarser foam",
-                Edit("Coarser foam", (Change((*path, "ppi"), max(spec.ppi - 10, 10)),)),
-                0.05 - drop,
-            )
+        yield Finding(
+            "behind-low",
+            Rank.FIX,
+            "The water behind the foam stands {drop:length} lower than the tank's.",
+            "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take"
+            " coarser foam.",
+            spec.id,
+            {"drop": drop},
+            "Coarser foam",
+            Edit("Coarser foam", (Change((*path, "ppi"), max(spec.ppi - 10, 10)),)),
+            0.05 - drop,
         )
+
+
+def bend_tight(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """Foam bent tighter than it bends."""
+    path = spec.path
     if spec.shape == "corner" and spec.reach - spec.deep < 2 * spec.deep:
-        found.append(
-            Finding(
-                "bend-tight",
-                Rank.CONSIDER,
-                "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
-                "Tighter than twice its thickness it folds and its pores close on the inner side.",
-                spec.id,
-                {"deep": spec.deep, "inner": spec.reach - spec.deep},
-                "Larger reach",
-                Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)),
-            )
+        yield Finding(
+            "bend-tight",
+            Rank.CONSIDER,
+            "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
+            "Tighter than twice its thickness it folds and its pores close on the inner side.",
+            spec.id,
+            {"deep": spec.deep, "inner": spec.reach - spec.deep},
+            "Larger reach",
+            Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)),
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, overtops, pad_order, behind_low, bend_tight)

@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
+
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
+from fuente.devices.rules import judged_by
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.hydraulics.drains import full_siphon
@@ -53,83 +56,98 @@ def grow(spec: SieveBed, site: Site, factor: float) -> Edit | None:
     return Edit("Add lower media", (Change((*path, "media"), more),))
 
 
-def judge(spec: SieveBed, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Area, edge, frame, float, level under the screen."""
+def shared(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """What its pipes say."""
     solution, path = study.running, spec.path
-    over, chamber = ids(spec)
-    found = list(judge_lines(spec, site, solution, path, (over,)))
+    over, _chamber = ids(spec)
+    yield from list(judge_lines(spec, site, solution, path, (over,)))
+
+
+def screen_small(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """A screen too small for its flow once dirt has closed its share."""
+    solution, path = study.running, spec.path
     flow = flow_in(spec, solution)
     want = needed(spec, flow)
     if want > spec.area * 1.02:
         longer = round(-(-want / spec.width // 0.05) * 0.05, 2)
-        found.append(
-            Finding(
-                "screen-small",
-                Rank.FIX,
-                "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
-                "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your"
-                " own screen.",
-                spec.id,
-                {"have": spec.area, "want": want, "flow": flow + spec.spare},
-                "Longer screen" if longer <= 6 else "",
-                Edit("Lengthen screen", (Change((*path, "length"), longer),)) if longer <= 6 else None,
-                spec.area - want,
-            )
+        yield Finding(
+            "screen-small",
+            Rank.FIX,
+            "The screen has {have:area}; {flow:flow} want {want:area} when dirt closes its share.",
+            "Sized by an assumed speed through the openings, a factor of two: pour a bucket over a piece of your"
+            " own screen.",
+            spec.id,
+            {"have": spec.area, "want": want, "flow": flow + spec.spare},
+            "Longer screen" if longer <= 6 else "",
+            Edit("Lengthen screen", (Change((*path, "length"), longer),)) if longer <= 6 else None,
+            spec.area - want,
         )
+
+
+def past_screen(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Water over the edge past the screen."""
+    solution, path = study.running, spec.path
     past = solution.flow.get(f"{spec.id}.edge", 0.0)
     if past > 1e-7:
-        found.append(
-            Finding(
-                "past-screen",
-                Rank.FIX,
-                "{past:flow} runs past the screen.",
-                "It is clogged or too small; dirt goes to the pump. Hose it off from below.",
-                spec.id,
-                {"past": past},
-                "Clean it" if spec.dirt > 1 else "",
-                Edit("Clean screen", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None,
-            )
+        yield Finding(
+            "past-screen",
+            Rank.FIX,
+            "{past:flow} runs past the screen.",
+            "It is clogged or too small; dirt goes to the pump. Hose it off from below.",
+            spec.id,
+            {"past": past},
+            "Clean it" if spec.dirt > 1 else "",
+            Edit("Clean screen", (Change((*path, "dirt"), 1.0),)) if spec.dirt > 1 else None,
         )
+
+
+def frame_sags(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """A frame that sags under wet dirt."""
+    path = spec.path
     bends, allowed = sag(spec)
     if bends > allowed:
-        found.append(
-            Finding(
-                "frame-sags",
-                Rank.FIX,
-                "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
-                "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an"
-                " estimate for planning.",
-                spec.id,
-                {"sag": bends, "span": spec.width, "allowed": allowed},
+        yield Finding(
+            "frame-sags",
+            Rank.FIX,
+            "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
+            "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an"
+            " estimate for planning.",
+            spec.id,
+            {"sag": bends, "span": spec.width, "allowed": allowed},
+            "More bars",
+            Edit(
                 "More bars",
-                Edit(
-                    "More bars",
-                    (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),),
-                ),
-                allowed - bends,
-            )
+                (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),),
+            ),
+            allowed - bends,
         )
+
+
+def screen_drowned(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Water that stands up to the screen from below."""
+    solution, path = study.running, spec.path
+    _over, chamber = ids(spec)
     if solution.level[chamber] > spec.stand + spec.screen - 0.005:
-        found.append(
-            Finding(
-                "screen-drowned",
-                Rank.FIX,
-                "The water under the screen stands at the screen: nothing falls through it.",
-                "A float valve on the pipe in, or a lower outlet, keeps it under the screen.",
-                spec.id,
-                {},
-                "Fit a float valve" if spec.feed.way == "level" else "",
-                (
-                    Edit(
-                        "Fit float valve",
-                        (
-                            Change((*path, "feed", "way"), "float"),
-                            Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2)),
-                        ),
-                    )
-                    if spec.feed.way == "level"
-                    else None
-                ),
-            )
+        yield Finding(
+            "screen-drowned",
+            Rank.FIX,
+            "The water under the screen stands at the screen: nothing falls through it.",
+            "A float valve on the pipe in, or a lower outlet, keeps it under the screen.",
+            spec.id,
+            {},
+            "Fit a float valve" if spec.feed.way == "level" else "",
+            (
+                Edit(
+                    "Fit float valve",
+                    (
+                        Change((*path, "feed", "way"), "float"),
+                        Change((*path, "feed", "hold"), round(0.75 * spec.screen, 2)),
+                    ),
+                )
+                if spec.feed.way == "level"
+                else None
+            ),
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, screen_small, past_screen, frame_sags, screen_drowned)

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Iterable
 
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import judge_lines
+from fuente.devices.rules import judged_by
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
@@ -39,11 +41,16 @@ def grow(spec: TrickleTower, site: Site, factor: float) -> Edit | None:
     return None if higher > 2.0 else Edit("Higher packing", (Change((*path, "packing"), higher),))
 
 
-def judge(spec: TrickleTower, site: Site, study: Study) -> tuple[Finding, ...]:
-    """Wetting, tray, splash, size of packing."""
+def shared(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """What its pipes say."""
     solution, path = study.running, spec.path
-    tray, _film, base = ids(spec)
-    found = list(judge_lines(spec, site, solution, path, (base,)))
+    _tray, _film, base = ids(spec)
+    yield from list(judge_lines(spec, site, solution, path, (base,)))
+
+
+def wet_enough(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """Too little water on its packing, or too much."""
+    solution, path = study.running, spec.path
     wet = wetting(spec, solution)
     flow = flow_in(spec, solution)
     if 0 < wet < LEAST or wet > MOST:
@@ -51,79 +58,94 @@ def judge(spec: TrickleTower, site: Site, study: Study) -> tuple[Finding, ...]:
         length = round(want / spec.width, 2)
         edit = Edit("Change its length", (Change((*path, "length"), min(max(length, 0.05), 3.0)),))
         words = "leaves places dry" if wet < LEAST else "washes the film off and runs past"
-        found.append(
-            Finding(
-                "wetting",
-                Rank.FIX,
-                f"{{wet:slow_speed}} of water on its plan {words}.",
-                "Between 4 and 25 m³ an hour on each m² a packing is wetted well.",
-                spec.id,
-                {"wet": wet},
-                "Fit its plan to the flow",
-                edit,
-            )
+        yield Finding(
+            "wetting",
+            Rank.FIX,
+            f"{{wet:slow_speed}} of water on its plan {words}.",
+            "Between 4 and 25 m³ an hour on each m² a packing is wetted well.",
+            spec.id,
+            {"wet": wet},
+            "Fit its plan to the flow",
+            edit,
         )
+
+
+def tray_over(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """Water over the spreading tray's wall."""
+    solution, path = study.running, spec.path
+    flow = flow_in(spec, solution)
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
         each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * 9.80665 * min(0.03, 0.5 * spec.tray))
         holes = min(math.ceil(1.1 * flow / each), 5000)
-        found.append(
-            Finding(
-                "tray-over",
-                Rank.FIX,
-                "{over:flow} runs over the tray's edge instead of through its holes.",
-                "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog,"
-                " so leave some to spare.",
-                spec.id,
-                {"over": over},
-                "More holes",
-                Edit("More holes", (Change((*path, "holes"), holes),)),
-            )
+        yield Finding(
+            "tray-over",
+            Rank.FIX,
+            "{over:flow} runs over the tray's edge instead of through its holes.",
+            "It then falls in one stream and leaves most of the packing dry. More holes, or wider ones; they clog,"
+            " so leave some to spare.",
+            spec.id,
+            {"over": over},
+            "More holes",
+            Edit("More holes", (Change((*path, "holes"), holes),)),
         )
+
+
+def tray_shallow(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """Holes that do not fill the tray."""
+    solution, path = study.running, spec.path
+    tray, _film, _base = ids(spec)
     depth = solution.level[tray] - (spec.stand + spec.base + spec.packing)
     if 0 < depth < 0.01:
         holes = max(round(spec.holes * (depth / 0.025) ** 0.5), 6)
-        found.append(
-            Finding(
-                "tray-shallow",
-                Rank.CONSIDER,
-                "The tray holds {depth:fine_length}: a little out of level and half of it is dry.",
-                "20 to 40 mm over the holes spread the water evenly. Fewer holes.",
-                spec.id,
-                {"depth": depth},
-                "Fewer holes",
-                Edit("Fewer holes", (Change((*path, "holes"), holes),)),
-            )
+        yield Finding(
+            "tray-shallow",
+            Rank.CONSIDER,
+            "The tray holds {depth:fine_length}: a little out of level and half of it is dry.",
+            "20 to 40 mm over the holes spread the water evenly. Fewer holes.",
+            spec.id,
+            {"depth": depth},
+            "Fewer holes",
+            Edit("Fewer holes", (Change((*path, "holes"), holes),)),
         )
+
+
+def splash(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """A fall that splashes."""
+    solution = study.running
+    _tray, _film, base = ids(spec)
     fall = spec.stand + spec.base - spec.submerged - solution.level[base]
     if fall > 0.15:
-        found.append(
-            Finding(
-                "splash",
-                Rank.CONSIDER,
-                "Water falls {fall:length} from the packing into the base: it splashes and is heard.",
-                "Raise the water, or let some of the packing stand in it.",
-                spec.id,
-                {"fall": fall},
-            )
+        yield Finding(
+            "splash",
+            Rank.CONSIDER,
+            "Water falls {fall:length} from the packing into the base: it splashes and is heard.",
+            "Raise the water, or let some of the packing stand in it.",
+            spec.id,
+            {"fall": fall},
         )
+
+
+def holes_clog(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]:
+    """Holes and packing that dirt closes."""
+    path = spec.path
     if spec.hole < 0.004:
-        found.append(
-            Finding(
-                "holes-clog",
-                Rank.CONSIDER,
-                "Holes of {hole:fine_length} clog within days.",
-                "5 to 8 mm stay open behind a sock.",
-                spec.id,
-                {"hole": spec.hole},
+        yield Finding(
+            "holes-clog",
+            Rank.CONSIDER,
+            "Holes of {hole:fine_length} clog within days.",
+            "5 to 8 mm stay open behind a sock.",
+            spec.id,
+            {"hole": spec.hole},
+            "Wider holes",
+            Edit(
                 "Wider holes",
-                Edit(
-                    "Wider holes",
-                    (
-                        Change((*path, "hole"), 0.006),
-                        Change((*path, "holes"), max(round(spec.holes * (spec.hole / 0.006) ** 2), 1)),
-                    ),
+                (
+                    Change((*path, "hole"), 0.006),
+                    Change((*path, "holes"), max(round(spec.holes * (spec.hole / 0.006) ** 2), 1)),
                 ),
-            )
+            ),
         )
-    return tuple(found)
+
+
+judge = judged_by(shared, wet_enough, tray_over, tray_shallow, splash, holes_clog)
