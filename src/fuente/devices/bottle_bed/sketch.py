@@ -6,7 +6,7 @@ from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of
-from fuente.devices.pocket_shown import bubbles, inside_water, x_of, y_of
+from fuente.devices.pocket_sketch import bubbles, inside_water, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Point, Polyline, Primitive, box
 
 

@@ -7,7 +7,7 @@ from fuente.devices.canister.spec import Canister
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
-from fuente.devices.pocket_shown import y_of
+from fuente.devices.pocket_sketch import y_of
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
 
 

@@ -7,7 +7,7 @@ from fuente.devices.contract import Look
 from fuente.devices.drum_train.network import drum_id, joint_id
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 
 _SHORT = {

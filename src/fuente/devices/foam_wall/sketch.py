@@ -6,7 +6,7 @@ from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.spec import FoamWall
-from fuente.devices.pocket_shown import tube_sketch, x_of, y_of
+from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
-from fuente.devices.pocket_shown import inside_water, tube_sketch, x_of, y_of
+from fuente.devices.pocket_sketch import inside_water, tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polygon, Primitive, box
 
 

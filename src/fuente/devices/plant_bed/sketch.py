@@ -6,7 +6,7 @@ from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
 
 

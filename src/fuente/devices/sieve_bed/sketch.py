@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.devices.sieve_bed.network import ids
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Label, Polyline, Primitive, box

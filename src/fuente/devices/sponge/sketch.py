@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
-from fuente.devices.pocket_shown import tube_sketch, x_of, y_of
+from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.devices.sponge.spec import Sponge
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 

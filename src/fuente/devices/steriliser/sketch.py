@@ -6,7 +6,7 @@ from fuente.catalogue import pipe_size
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
-from fuente.devices.pocket_shown import y_of
+from fuente.devices.pocket_sketch import y_of
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing_shown import lines_sketch, vessel_sketch
+from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
