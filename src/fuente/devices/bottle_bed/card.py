@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fuente.catalogue import Medium
 from fuente.devices.base import Reading, Station
 from fuente.devices.bottle_bed.judge import MARGIN, heard, surface
 from fuente.devices.bottle_bed.sizing import wish
@@ -34,42 +35,7 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 medium_choice(site, (*path, "medium"), spec.medium, ("carrier",), "Carriers"),
                 *choices_of(spec, path, "holes hole entry end", "sponge hang injector outlet roll age at dirt name"),
             ),
-            readings=(
-                Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
-                Reading(
-                    "Living surface",
-                    surface(spec, site),
-                    "area",
-                    "Carriers by their surface for each litre.",
-                    "typical",
-                    "±30 %",
-                ),
-                Reading(
-                    "If they stand still",
-                    STANDING * surface(spec, site),
-                    "area",
-                    "About a third is then reached by water; the bed strains instead, and must be flushed often.",
-                    "an assumption",
-                ),
-                Reading(
-                    "Air that it wants",
-                    wish(spec, site),
-                    "air_flow",
-                    "0.5 to 3 L/min for each litre of carriers, by school.",
-                ),
-                Reading(
-                    "Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."
-                ),
-                Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
-                Reading(
-                    "It is heard",
-                    heard(spec, air),
-                    "",
-                    "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.",
-                    "an assumption",
-                ),
-                *pocket_readings(spec, site, solution, "holes and sponge"),
-            ),
+            readings=_readings(spec, site, solution, flow, air, stuff),
             why=Reading(
                 "Why this flow",
                 flow,
@@ -80,4 +46,44 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 "±30 %",
             ),
         ),
+    )
+
+
+def _readings(
+    spec: BottleBed, site: Site, solution: Solution, flow: float, air: float, stuff: Medium
+) -> tuple[Reading, ...]:
+    """Surface, air, holes, carriers."""
+    return (
+        Reading("Carriers in all", spec.media, "volume", "Bottle by bottle, at the fill that you chose."),
+        Reading(
+            "Living surface",
+            surface(spec, site),
+            "area",
+            "Carriers by their surface for each litre.",
+            "typical",
+            "±30 %",
+        ),
+        Reading(
+            "If they stand still",
+            STANDING * surface(spec, site),
+            "area",
+            "About a third is then reached by water; the bed strains instead, and must be flushed often.",
+            "an assumption",
+        ),
+        Reading(
+            "Air that it wants",
+            wish(spec, site),
+            "air_flow",
+            "0.5 to 3 L/min for each litre of carriers, by school.",
+        ),
+        Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
+        Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
+        Reading(
+            "It is heard",
+            heard(spec, air),
+            "",
+            "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.",
+            "an assumption",
+        ),
+        *pocket_readings(spec, site, solution, "holes and sponge"),
     )

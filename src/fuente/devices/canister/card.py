@@ -51,39 +51,7 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
                 *choices_of(spec, path, "", "bores length intake outlet dividers stand offset dirt name"),
                 *folded[:3],
             ),
-            readings=(
-                Reading(
-                    "Living surface",
-                    surface(spec, site),
-                    "area",
-                    "Layers by their surface, less what water passes by.",
-                    "typical",
-                    "±30 %",
-                ),
-                Reading("Litres inside", spec.inside, "volume", "With nothing in it."),
-                Reading(
-                    "Head lost before the pump",
-                    lost,
-                    "head",
-                    "Strainer, suction hose, taps and media.",
-                    "Darcy–Weisbach; Darcy–Forchheimer; Ergun",
-                    "±25 %",
-                ),
-                Reading(
-                    "Suction under its lid",
-                    suction(spec, solution),
-                    "head",
-                    "Below nothing it stands under pressure. A soft hose folds at about half a metre.",
-                ),
-                Reading("Water stays in it", stays, "time", "Inside by flow."),
-                Reading("Its media, wet", wet_mass(spec, site), "mass", "What is lifted out."),
-                Reading(
-                    "Turnover by it",
-                    flow / solution.volume[site.tank.id],
-                    "per_hour",
-                    "Its flow over the tank's water.",
-                ),
-            ),
+            readings=_readings(spec, site, solution, lost, stays, flow),
             why=Reading(
                 "Why this flow",
                 flow,
@@ -106,3 +74,42 @@ def _commands(spec: Canister, path: Path) -> tuple[tuple[str, Edit], ...]:
     if len(spec.layers) > 1:
         found.append(("Take out the top layer", Edit("Take out layer", (Change((*path, "layers"), spec.layers[:-1]),))))
     return tuple(found)
+
+
+def _readings(
+    spec: Canister, site: Site, solution: Solution, lost: float, stays: float, flow: float
+) -> tuple[Reading, ...]:
+    """Flow, suction, media."""
+    return (
+        Reading(
+            "Living surface",
+            surface(spec, site),
+            "area",
+            "Layers by their surface, less what water passes by.",
+            "typical",
+            "±30 %",
+        ),
+        Reading("Litres inside", spec.inside, "volume", "With nothing in it."),
+        Reading(
+            "Head lost before the pump",
+            lost,
+            "head",
+            "Strainer, suction hose, taps and media.",
+            "Darcy–Weisbach; Darcy–Forchheimer; Ergun",
+            "±25 %",
+        ),
+        Reading(
+            "Suction under its lid",
+            suction(spec, solution),
+            "head",
+            "Below nothing it stands under pressure. A soft hose folds at about half a metre.",
+        ),
+        Reading("Water stays in it", stays, "time", "Inside by flow."),
+        Reading("Its media, wet", wet_mass(spec, site), "mass", "What is lifted out."),
+        Reading(
+            "Turnover by it",
+            flow / solution.volume[site.tank.id],
+            "per_hour",
+            "Its flow over the tank's water.",
+        ),
+    )

@@ -147,18 +147,23 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
             *choices,
         ),
         readings=tuple(readings),
-        why=Reading(
-            "Why this much",
-            most,
-            "flow",
-            (
-                "The emergency pipe alone, with the box filled to your margin under the tank's rim"
-                if emergency
-                else "All pipes with the box filled to your margin under the tank's rim"
-            )
-            + ": the fall pays for entrance, pipe, bends and exit once the mouth is drowned; before that the mouth"
-            " itself is the limit, first as a round weir, then as an orifice.",
-            "energy from level to level; Darcy–Weisbach",
-            "±15 %",
-        ),
+        why=_why(most, emergency),
+    )
+
+
+def _why(most: float, emergency: list[int]) -> Reading:
+    """What its drains carry."""
+    return Reading(
+        "Why this much",
+        most,
+        "flow",
+        (
+            "The emergency pipe alone, with the box filled to your margin under the tank's rim"
+            if emergency
+            else "All pipes with the box filled to your margin under the tank's rim"
+        )
+        + ": the fall pays for entrance, pipe, bends and exit once the mouth is drowned; before that the mouth"
+        " itself is the limit, first as a round weir, then as an orifice.",
+        "energy from level to level; Darcy–Weisbach",
+        "±15 %",
     )

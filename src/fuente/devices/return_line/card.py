@@ -11,7 +11,7 @@ from fuente.devices.contract import Study
 from fuente.devices.options import ALL, VALVES, pipe_options
 from fuente.devices.pumping import pump_choices, pump_readings
 from fuente.devices.return_line.network import curve, hole_works, link_id
-from fuente.devices.return_line.spec import ReturnSpec
+from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Site
 from fuente.errors import EntryError
 from fuente.network.laws import ReturnLine
@@ -61,16 +61,37 @@ def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
 
 def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The return as a station."""
-    tank, path, water, price, pipes = site.tank, line.path, site.water, site.space.price, pipe_options(ALL)
+    tank, path = site.tank, line.path
     source = site.vessels[line.source]
-    pump_level, pump_floor = solution.level[source.port("pump").leave], source.floor
+    pump_level = solution.level[source.port("pump").leave]
     volume = solution.volume[tank.id]
     turnover = study.supply(solution, tank.id) / volume if volume else 0.0
     law = law_in(line, solution)
     flow = max(solution.flow[link_id(line)], 0.0)
     lift = law.lift(pump_level, solution.level[tank.id])
     head = law.curve.head(flow)
-    speed = flow / law.pipe.area
+
+    return (
+        Station(
+            line.id,
+            "Return",
+            "{flow:flow} at {head:head}, {turn:per_hour}",
+            {"flow": flow, "head": head, "turn": turnover},
+            note=line.pump.name,
+            glyph="pump",
+            pumped=True,
+            big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
+            choices=_choices(line, law, lift, flow),
+            readings=_readings(line, site, solution, law),
+            why=_why(flow, curve(line).is_guess),
+            commands=lambda: _commands(line, path),
+        ),
+    )
+
+
+def _choices(line: ReturnSpec, law: ReturnLine, lift: float, flow: float) -> tuple[Choice, ...]:
+    """Pump, pipe, valve and outlets; what a timed bucket says of the flow."""
+    path, pipes = line.path, pipe_options(ALL)
     pump = (*path, "pump")
     choices, pump_folded = pump_choices(line.pump, pump)
     choices += [
@@ -78,25 +99,7 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
         Choice((*path, "valve"), "Check valve", "choice", line.valve, VALVES),
     ]
     for i, outlet in enumerate(line.outlets):
-        where = (*path, "outlets", i)
-        choices.append(Choice((*where, "height"), f"{outlet.name} above floor", "length", outlet.height, step=0.002))
-        choices.append(Choice((*where, "hole"), f"{outlet.name} air hole", "length", outlet.hole, step=0.001))
-        choices.append(
-            Choice(
-                (*where, "hole_height"),
-                f"{outlet.name} hole above floor",
-                "length",
-                outlet.hole_height,
-                step=0.001,
-                fold=True,
-            )
-        )
-        choices.append(Choice((*where, "pipe"), f"{outlet.name} pipe", "choice", outlet.pipe, pipes, fold=True))
-        choices.append(Choice((*where, "form"), f"{outlet.name} is", "choice", outlet.form, FORMS, fold=True))
-        if outlet.form == "bar":
-            choices.append(Choice((*where, "holes"), f"{outlet.name} holes", "count", outlet.holes, fold=True))
-            bore = Choice((*where, "hole_bore"), f"{outlet.name}, each hole", "length", outlet.hole_bore, step=0.0005)
-            choices.append(replace(bore, fold=True))
+        choices += _outlet(outlet, (*path, "outlets", i), pipes)
     choices += [
         Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
         Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
@@ -113,7 +116,41 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
         make=bucket_edit(line, law, lift, path),
     )
     choices.insert(len(choices) - 1, replace(fitted, fold=True))
-    guess = curve(line).is_guess
+    return tuple(choices)
+
+
+def _outlet(outlet: OutletSpec, where: Path, pipes: tuple[tuple[str, str], ...]) -> list[Choice]:
+    """What the builder decides of an outlet."""
+    found: list[Choice] = []
+    found.append(Choice((*where, "height"), f"{outlet.name} above floor", "length", outlet.height, step=0.002))
+    found.append(Choice((*where, "hole"), f"{outlet.name} air hole", "length", outlet.hole, step=0.001))
+    found.append(
+        Choice(
+            (*where, "hole_height"),
+            f"{outlet.name} hole above floor",
+            "length",
+            outlet.hole_height,
+            step=0.001,
+            fold=True,
+        )
+    )
+    found.append(Choice((*where, "pipe"), f"{outlet.name} pipe", "choice", outlet.pipe, pipes, fold=True))
+    found.append(Choice((*where, "form"), f"{outlet.name} is", "choice", outlet.form, FORMS, fold=True))
+    if outlet.form == "bar":
+        found.append(Choice((*where, "holes"), f"{outlet.name} holes", "count", outlet.holes, fold=True))
+        bore = Choice((*where, "hole_bore"), f"{outlet.name}, each hole", "length", outlet.hole_bore, step=0.0005)
+        found.append(replace(bore, fold=True))
+    return found
+
+
+def _readings(line: ReturnSpec, site: Site, solution: Solution, law: ReturnLine) -> tuple[Reading, ...]:
+    """Lift and losses, the pump's, and whether each air hole would break a siphon."""
+    tank, water, price = site.tank, site.water, site.space.price
+    source = site.vessels[line.source]
+    pump_level, pump_floor = solution.level[source.port("pump").leave], source.floor
+    flow = max(solution.flow[link_id(line)], 0.0)
+    lift = law.lift(pump_level, solution.level[tank.id])
+    head, speed = law.curve.head(flow), flow / law.pipe.area
     readings = [
         Reading("Lift", lift, "head", "From the pump chamber's water to the tank's."),
         Reading(
@@ -149,32 +186,18 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
                     "try it wet",
                 )
             )
-    return (
-        Station(
-            line.id,
-            "Return",
-            "{flow:flow} at {head:head}, {turn:per_hour}",
-            {"flow": flow, "head": head, "turn": turnover},
-            note=line.pump.name,
-            glyph="pump",
-            pumped=True,
-            big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
-            choices=tuple(choices),
-            readings=tuple(readings),
-            why=Reading(
-                "Why this flow",
-                flow,
-                "flow",
-                "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow"
-                " with the square of the flow. "
-                + (
-                    "The curve is a parabola through the two box numbers: a guess."
-                    if guess
-                    else "The curve is the maker's."
-                ),
-                "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
-                "±15 % with box numbers, ±10 % with a curve",
-            ),
-            commands=lambda: _commands(line, path),
-        ),
+    return tuple(readings)
+
+
+def _why(flow: float, guess: bool) -> Reading:
+    """Where its curve and its pipe meet."""
+    return Reading(
+        "Why this flow",
+        flow,
+        "flow",
+        "Where the pump's curve meets what the system asks for: the lift, plus friction and bends, which grow"
+        " with the square of the flow. "
+        + ("The curve is a parabola through the two box numbers: a guess." if guess else "The curve is the maker's."),
+        "Darcy–Weisbach with Colebrook; fittings by loss coefficient",
+        "±15 % with box numbers, ±10 % with a curve",
     )

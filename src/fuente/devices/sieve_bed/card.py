@@ -44,38 +44,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
                 *line_choices(spec, path, site),
             ),
-            readings=(
-                Reading(
-                    "Screen that this flow wants",
-                    want,
-                    "area",
-                    "With what is spare, while dirt closes its share.",
-                    "an assumed speed through the openings",
-                    "a factor of two",
-                ),
-                Reading(
-                    "Another pump could take",
-                    max(most - flow, 0.0),
-                    "flow",
-                    "What the screen has to spare by the same sizing.",
-                ),
-                Reading(
-                    "The frame sags",
-                    bends,
-                    "fine_length",
-                    f"Between its edges; {allowed * 1000:.1f} mm is allowed, a two-hundredth of the span.",
-                    "5wL⁴/(384EI), PVC 2.8 GPa",
-                    "±30 %, creep apart",
-                ),
-                Reading(
-                    "Running it off takes",
-                    waste_time(spec, site, solution),
-                    "time",
-                    "The chamber through its waste outlet.",
-                ),
-                Reading("Living surface", surface(spec, site), "area", "Of the lower media.", "typical", "±30 %"),
-                *line_readings(spec, site, solution),
-            ),
+            readings=_readings(spec, site, solution, want, bends, most, flow, allowed),
             why=Reading(
                 "Why this area",
                 want,
@@ -85,4 +54,42 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                 "a factor of two",
             ),
         ),
+    )
+
+
+def _readings(
+    spec: SieveBed, site: Site, solution: Solution, want: float, bends: float, most: float, flow: float, allowed: float
+) -> tuple[Reading, ...]:
+    """Screen, frame, media, pipes."""
+    return (
+        Reading(
+            "Screen that this flow wants",
+            want,
+            "area",
+            "With what is spare, while dirt closes its share.",
+            "an assumed speed through the openings",
+            "a factor of two",
+        ),
+        Reading(
+            "Another pump could take",
+            max(most - flow, 0.0),
+            "flow",
+            "What the screen has to spare by the same sizing.",
+        ),
+        Reading(
+            "The frame sags",
+            bends,
+            "fine_length",
+            f"Between its edges; {allowed * 1000:.1f} mm is allowed, a two-hundredth of the span.",
+            "5wL⁴/(384EI), PVC 2.8 GPa",
+            "±30 %, creep apart",
+        ),
+        Reading(
+            "Running it off takes",
+            waste_time(spec, site, solution),
+            "time",
+            "The chamber through its waste outlet.",
+        ),
+        Reading("Living surface", surface(spec, site), "area", "Of the lower media.", "typical", "±30 %"),
+        *line_readings(spec, site, solution),
     )

@@ -9,6 +9,7 @@ from fuente.devices.tank.parts import wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.life.load import ammonia_made
 from fuente.network.model import Solution
+from fuente.structure.plates import PlateResult
 
 
 def _load(tank: Tank) -> tuple[Reading, ...]:
@@ -64,9 +65,6 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
     where = (*path, "level")
     undrained = () if drained else (Choice(where, "Water above the tank's floor", "length", depth, step=0.005),)
 
-    def choice(field: str, label: str, quantity: str, fold: bool = False, step: float | None = None) -> Choice:
-        return Choice((*path, field), label, quantity, getattr(tank, field), step=step, fold=fold)
-
     return (
         Station(
             tank.id,
@@ -80,63 +78,8 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
                 Reading("of water", volume, "volume"),
                 Reading("under the rim", solution.freeboard(tank.id), "length"),
             ),
-            choices=(
-                *undrained,
-                choice("length", "Length outside", "length"),
-                choice("width", "Width outside", "length"),
-                choice("height", "Height outside", "length"),
-                choice("stand", "Underside above the floor", "length"),
-                choice("gravel", "Gravel and rock", "volume", step=0.001),
-                choice("temperature", "Water temperature", "temperature"),
-                choice("cover", "Covered share", "fraction", step=0.05),
-                choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
-                choice("protein", "Protein in it", "fraction", True, 0.05),
-                choice("heads", "Animals, where the feed is not known", "count", True),
-                choice("body", "Length of each", "length", True, 0.005),
-                choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
-                choice("thickness", "Wall thickness", "length", True, 0.001),
-                choice("bottom", "Bottom thickness", "length", True, 0.001),
-                Choice(
-                    (*path, "braced"),
-                    "Top edges",
-                    "choice",
-                    tank.braced,
-                    ((False, "free"), (True, "braced")),
-                    fold=True,
-                ),
-                Choice(
-                    (*path, "material"),
-                    "Made of",
-                    "choice",
-                    tank.material,
-                    (("glass", "glass"), ("acrylic", "acrylic")),
-                    fold=True,
-                ),
-                Choice((*path, "name"), "Name", "text", tank.name, fold=True),
-                Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
-                Choice(
-                    (*path, "apart"),
-                    "Water",
-                    "choice",
-                    tank.apart,
-                    ((False, "may be shared"), (True, "its own")),
-                    fold=True,
-                ),
-            ),
-            readings=(
-                Reading(
-                    "Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."
-                ),
-                *_load(tank),
-                Reading(
-                    "Wall safety",
-                    f"{check.safety:.1f}",
-                    "",
-                    "Strength over the stress in the long wall, full to the brim.",
-                    "thin plate, Lévy's series; glass 19.2 MPa",
-                    "Glass scatters: 3.8 is the usual safety.",
-                ),
-            ),
+            choices=_choices(tank, undrained),
+            readings=_readings(tank, volume, flow, check),
             why=Reading(
                 "Why this volume",
                 volume,
@@ -145,5 +88,73 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
                 "your sizes, and the weir formula" if drained else "your sizes and mark",
                 "1 % where the sizes are right",
             ),
+        ),
+    )
+
+
+def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
+    """What the builder decides of it."""
+    path = tank.path
+
+    def choice(field: str, label: str, quantity: str, fold: bool = False, step: float | None = None) -> Choice:
+        return Choice((*path, field), label, quantity, getattr(tank, field), step=step, fold=fold)
+
+    return (
+        *undrained,
+        choice("length", "Length outside", "length"),
+        choice("width", "Width outside", "length"),
+        choice("height", "Height outside", "length"),
+        choice("stand", "Underside above the floor", "length"),
+        choice("gravel", "Gravel and rock", "volume", step=0.001),
+        choice("temperature", "Water temperature", "temperature"),
+        choice("cover", "Covered share", "fraction", step=0.05),
+        choice("feed", "Feed", "feed", step=0.1e-3 / 86400),
+        choice("protein", "Protein in it", "fraction", True, 0.05),
+        choice("heads", "Animals, where the feed is not known", "count", True),
+        choice("body", "Length of each", "length", True, 0.005),
+        choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
+        choice("thickness", "Wall thickness", "length", True, 0.001),
+        choice("bottom", "Bottom thickness", "length", True, 0.001),
+        Choice(
+            (*path, "braced"),
+            "Top edges",
+            "choice",
+            tank.braced,
+            ((False, "free"), (True, "braced")),
+            fold=True,
+        ),
+        Choice(
+            (*path, "material"),
+            "Made of",
+            "choice",
+            tank.material,
+            (("glass", "glass"), ("acrylic", "acrylic")),
+            fold=True,
+        ),
+        Choice((*path, "name"), "Name", "text", tank.name, fold=True),
+        Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
+        Choice(
+            (*path, "apart"),
+            "Water",
+            "choice",
+            tank.apart,
+            ((False, "may be shared"), (True, "its own")),
+            fold=True,
+        ),
+    )
+
+
+def _readings(tank: Tank, volume: float, flow: float, check: PlateResult) -> tuple[Reading, ...]:
+    """Its water, its weight, its walls."""
+    return (
+        Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
+        *_load(tank),
+        Reading(
+            "Wall safety",
+            f"{check.safety:.1f}",
+            "",
+            "Strength over the stress in the long wall, full to the brim.",
+            "thin plate, Lévy's series; glass 19.2 MPa",
+            "Glass scatters: 3.8 is the usual safety.",
         ),
     )
