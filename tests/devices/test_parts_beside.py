@@ -4,9 +4,6 @@ from __future__ import annotations
 
 import math
 
-import pytest
-
-from fuente.devices import kind_of
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.pieces import Face, Fixing, Hole, Joint, Medium, Pad, Pipe, Thing
 from fuente.devices.plant_bed.spec import PlantBed
@@ -16,10 +13,8 @@ from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.devices.sock.spec import SockStage
 from fuente.devices.tank.spec import Tank
 from fuente.devices.trickle_tower.spec import TrickleTower
-from fuente.document.system import System
-from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
-from fuente.workshop.words import row
+from pieces_seen import holds, pieces_of, text
 
 TANK = Tank(length=0.8, width=0.4, height=0.5, thickness=0.008, bottom=0.008, stand=0.7)
 PUMP = PumpSpec(name="A pump", max_head=2.0, max_flow=3000e-3 / 3600, watts=25)
@@ -28,23 +23,9 @@ PUMP_OUT = DrainSpec(way="pump", pipe="32-pn10", length=2.1, bends=3, pump=PUMP,
 L = 1e-3  # m³
 
 
-def pieces_of(spec):
-    analysis = Analysis(System(devices=(TANK, spec)))
-    found = kind_of(spec).parts(spec, analysis.sites[spec.id], analysis.at_rest().solution)
-    pieces = {piece.id.removeprefix("it."): piece for piece in found.pieces}
-    assert len(pieces) == len(found.pieces)
-    return pieces
-
-
-def holds(piece, kind, **expected):
-    assert type(piece) is kind
-    for name, value in expected.items():
-        have = getattr(piece, name)
-        assert have == (pytest.approx(value, rel=1e-9) if isinstance(value, float) else value), name
-
-
-def text(piece, name="note", units=UnitSystem.METRIC):
-    return getattr(row(piece, units), name)
+def made(spec):
+    """The pieces of a filter beside TANK."""
+    return pieces_of(spec, TANK)
 
 
 LINES = {
@@ -83,7 +64,7 @@ def drums(**changes):
 
 
 def test_a_train_of_drums():
-    pieces = pieces_of(drums(bag=100e-6))
+    pieces = made(drums(bag=100e-6))
     vessels = {"0", "1", "2", "3", "4"}
     joined = {f"{k}.{what}" for k in range(4) for what in ("hole", "joint")}
     inside = {"0.flush", "1.foam", "2.brush", "3.media", "3.grid", "3.mesh", "3.flush", "bag"}
@@ -106,7 +87,7 @@ def test_a_train_of_drums():
 
 
 def test_drums_on_rubber_seals():
-    pieces = pieces_of(drums(seal="grommet"))
+    pieces = made(drums(seal="grommet"))
     holds(pieces["1.joint"], Joint, fixing=Fixing.SEAL, pipe="63-pn10", count=2)
     assert text(pieces["1.joint"], "what") == "Rubber seal for 63 mm PN10"
     assert text(pieces["1.joint"]) == "hole by its own saw; edge free of burrs, soap the pipe"
@@ -114,7 +95,7 @@ def test_drums_on_rubber_seals():
 
 
 def test_the_lines_in_and_out():
-    pieces = pieces_of(drums())
+    pieces = made(drums())
     # Two pipes under water through both walls
     holds(pieces["feed.bulkhead"], Joint, pipe="63-pn10", count=4, between=("it", "tank"))
     holds(pieces["feed.tap"], Thing, pipe="63-pn10", count=2)
@@ -130,7 +111,7 @@ def test_the_lines_in_and_out():
             "drain": PUMP_OUT.model_copy(update={"valve": False, "bends": 0}),
         }
     )
-    assert LINES - set(pieces_of(bare)) == {"feed.bends", "drain.bends", "drain.check"}
+    assert LINES - set(made(bare)) == {"feed.bends", "drain.bends", "drain.check"}
 
 
 def test_a_fall_goes_through_one_wall_and_a_float_through_the_wall_it_leaves():
@@ -140,7 +121,7 @@ def test_a_fall_goes_through_one_wall_and_a_float_through_the_wall_it_leaves():
         feed=FeedSpec(way="float", pipe="25-pn16", height=0.2, count=2, bends=1, length=0.8),
         drain=DrainSpec(way="pump", pump=PUMP, release=0.45),
     )
-    pieces = pieces_of(bed)
+    pieces = made(bed)
     holds(pieces["feed.bulkhead"], Joint, count=2, between=("tank",))
     assert pieces["feed.float"].count == 2
     high = PlantBed(
@@ -149,7 +130,7 @@ def test_a_fall_goes_through_one_wall_and_a_float_through_the_wall_it_leaves():
         feed=FeedSpec(way="pump", pump=PUMP, release=0.3),
         drain=DrainSpec(way="fall", pipe="50-pn10", height=0.2, release=0.45, count=3),
     )
-    holds(pieces_of(high)["drain.bulkhead"], Joint, count=3, between=("it",))
+    holds(made(high)["drain.bulkhead"], Joint, count=3, between=("it",))
 
 
 def test_a_trickle_tower_as_packing_and_as_trays():
@@ -165,14 +146,14 @@ def test_a_trickle_tower_as_packing_and_as_trays():
         stand=1.3,
         feed=FeedSpec(way="pump", pump=PUMP, release=0.95),
     )
-    pieces = pieces_of(tower)
+    pieces = made(tower)
     assert {k for k in pieces if "." not in k} == {"base", "trays", "spread", "holes", "media"}
     holds(pieces["base"], Thing, length=0.4, width=0.25, height=0.28)
     holds(pieces["trays"], Thing, length=0.4, width=0.25, count=1)
     holds(pieces["spread"], Thing, length=0.4, width=0.25, height=0.09)
     holds(pieces["holes"], Hole, diameter=0.007, count=70, body="it.spread", face=Face.FLOOR)
     holds(pieces["media"], Medium, medium="plastic_ball", bulk=50 * L, dry=50 * 0.07, wet=50 * 0.162)
-    trays = pieces_of(tower.model_copy(update={"style": "trays", "trays": 4}))
+    trays = made(tower.model_copy(update={"style": "trays", "trays": 4}))
     assert trays["trays"].count == 4
 
 
@@ -194,7 +175,7 @@ def test_a_sieve():
         feed=FeedSpec(way="float", pipe="50-pn10", height=0.35, hold=0.3),
         drain=PUMP_OUT,
     )
-    pieces = pieces_of(sieve)
+    pieces = made(sieve)
     assert {k for k in pieces if "." not in k} == {"box", "mesh", "along", "across", "legs", "waste", "media"}
     holds(pieces["box"], Thing, length=0.9, width=0.5, height=0.7)
     holds(pieces["mesh"], Pad, form="Screen", opening=250e-6, length=0.9, width=0.5)
@@ -204,7 +185,7 @@ def test_a_sieve():
     holds(pieces["media"], Medium, bulk=12 * L, dry=12 * 0.045, wet=12 * 0.14)
     assert text(pieces["mesh"]) == "35 % open"
     assert text(pieces["waste"], "what") == "Waste outlet with valve, 50 mm PN10"
-    assert "media" not in pieces_of(sieve.model_copy(update={"media": 0.0}))
+    assert "media" not in made(sieve.model_copy(update={"media": 0.0}))
 
 
 def test_a_plant_bed():
@@ -220,7 +201,7 @@ def test_a_plant_bed():
         stand=1.3,
         feed=FeedSpec(way="pump", pump=PUMP, release=0.3),
     )
-    pieces = pieces_of(bed)
+    pieces = made(bed)
     assert {k for k in pieces if "." not in k} == {"trough", "gravel", "plants"}
     holds(pieces["trough"], Thing, length=1.5, width=0.6, height=0.35)
     holds(pieces["gravel"], Medium, bulk=180 * L, dry=180 * 0.58 * 2.65, wet=None, grain=0.01)
@@ -242,12 +223,12 @@ def test_socks():
         feed=FeedSpec(way="fall", height=0.4, release=0.5),
         drain=DrainSpec(way="pump", pump=PUMP, release=0.45),
     )
-    pieces = pieces_of(stage)
+    pieces = made(stage)
     assert {k for k in pieces if "." not in k} == {"box", "plate", "socks"}
     holds(pieces["box"], Thing, length=0.4, width=0.25, height=0.55)
     holds(pieces["plate"], Thing, length=0.4, width=0.25)
     holds(pieces["socks"], Pad, opening=100e-6, diameter=0.15, length=0.35, count=4)
     assert text(pieces["plate"]) == "2 holes of 150 mm"
-    one = pieces_of(stage.model_copy(update={"socks": 1}))
+    one = made(stage.model_copy(update={"socks": 1}))
     assert text(one["plate"], units=UnitSystem.US) == "1 hole of 5 7/8 in"
     assert math.isclose(one["socks"].count, 2)

@@ -9,7 +9,6 @@ import math
 
 import pytest
 
-from fuente.devices import kind_of
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec, DropSpec
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.canister.spec import Canister, Layer
@@ -21,10 +20,8 @@ from fuente.devices.sponge.spec import Sponge
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.devices.tank.spec import Tank
 from fuente.devices.under_gravel.spec import UnderGravel
-from fuente.document.system import System
-from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
-from fuente.workshop.words import row
+from pieces_seen import holds, pieces_of, text
 
 TANK = Tank(length=0.8, width=0.4, height=0.5, thickness=0.008, bottom=0.008, stand=0.7)
 PUMP = PumpSpec(name="A pump", max_head=1.2, max_flow=800e-3 / 3600, watts=7)
@@ -32,22 +29,8 @@ L = 1e-3  # m³
 
 
 def made(spec, *more):
-    """The pieces of a device beside TANK, by what follows its own id."""
-    analysis = Analysis(System(devices=(TANK, spec, *more)))
-    found = kind_of(spec).parts(spec, analysis.sites[spec.id], analysis.at_rest().solution)
-    return {piece.id.removeprefix(f"{spec.id}."): piece for piece in found.pieces}
-
-
-def holds(piece, kind, **expected):
-    """A piece is of a type, and its fields are what is expected, lengths and masses to a millionth."""
-    assert type(piece) is kind
-    for name, value in expected.items():
-        have = getattr(piece, name)
-        assert have == (pytest.approx(value, rel=1e-9) if isinstance(value, float) else value), name
-
-
-def text(piece, name="note", units=UnitSystem.METRIC):
-    return getattr(row(piece, units), name)
+    """The pieces of a device beside TANK."""
+    return pieces_of(spec, TANK, *more)
 
 
 def test_a_sponge():

@@ -28,7 +28,7 @@ from fuente.devices.top_up.spec import TopUp
 from fuente.document.system import System
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
-from fuente.workshop.words import row
+from pieces_seen import holds, pieces_of, text
 
 L = 1e-3  # m³
 PUMP = PumpSpec(name="A pump", max_head=3.0, max_flow=2.0 * L, watts=40)
@@ -73,24 +73,8 @@ RETURN = ReturnSpec(
 
 
 def made(spec, *more):
-    """The pieces of a device in the system of TANK and SUMP, by what follows its own id."""
-    analysis = Analysis(System(devices=(TANK, SUMP, *(d for d in (spec, *more) if d not in (TANK, SUMP)))))
-    found = kind_of(spec).parts(spec, analysis.sites[spec.id], analysis.at_rest().solution)
-    pieces = {piece.id.removeprefix(f"{spec.id}."): piece for piece in found.pieces}
-    assert len(pieces) == len(found.pieces)
-    return pieces
-
-
-def holds(piece, kind, **expected):
-    """A piece is of a type, and its fields are what is expected, lengths and masses to a millionth."""
-    assert type(piece) is kind
-    for name, value in expected.items():
-        have = getattr(piece, name)
-        assert have == (pytest.approx(value, rel=1e-9) if isinstance(value, float) else value), name
-
-
-def text(piece, name="note", units=UnitSystem.METRIC):
-    return getattr(row(piece, units), name)
+    """The pieces of a device in the system of TANK and SUMP."""
+    return pieces_of(spec, TANK, SUMP, *more)
 
 
 def test_a_sump():
