@@ -32,6 +32,32 @@ from fuente.ui.rack_form import RackForm
 from fuente.ui.workspace import Workspace
 
 ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
+# Numbers of the form: label, field, quantity.
+WATER = (
+    ("Walls", "thickness", "length"),
+    ("Underside above the floor", "stand", "length"),
+    ("Gravel and rock", "gravel", "volume"),
+    ("Water temperature", "temperature", "temperature"),
+    ("Covered share", "cover", "fraction"),
+)
+STOCK = (
+    ("Dry feed, if you know it", "feed", "feed"),
+    ("Else: how many animals", "heads", "number"),
+    ("Length of each", "body", "length"),
+    ("Fed a day, of their weight", "ration", "percent"),
+    ("Protein in it", "protein", "fraction"),
+)
+SPACE = (
+    ("Hand room over the sump", "service", "length"),
+    ("Coldest room", "coldest", "temperature"),
+    ("Usual room", "air", "temperature"),
+)
+WISHES = (
+    ("Turnover", "turnover", "per_hour"),
+    ("Freeboard left after a power cut", "margin", "length"),
+    ("Heaviest load you lift", "lift", "mass"),
+    ("Price of a kilowatt-hour", "price", "number"),
+)
 
 
 class BriefPage(QWidget):
@@ -86,65 +112,65 @@ class BriefPage(QWidget):
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(4))
-        s = self.workspace.system
-        tank, space = s.tanks[self._tank].path, ("space",)
         self.error = QLabel()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
-        count = len(s.tanks)
-        if count == 1:
+        self._about_tank(column)
+        space = ("space",)
+        column.addWidget(_head("The space under it"))
+        grid = _grid(column)
+        self._dimensions(grid, "Opening, length × depth × height", space, ("length", "depth", "height"))
+        self._numbers(grid, space, SPACE)
+        column.addWidget(_head("What you want"))
+        grid = _grid(column)
+        self._numbers(grid, space, WISHES)
+        quiet = ChoiceBox(((True, "quiet"), (False, "may be heard")), self.workspace.system.space.quiet)
+        quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
+        self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))
+        column.addWidget(_head("Chambers, along the water"))
+        self._chambers(column)
+        column.addStretch(1)
+        return page
+
+    def _about_tank(self, column: QVBoxLayout) -> None:
+        """The design's name, which tank it is about, and that tank."""
+        tanks = self.workspace.system.tanks
+        tank = tanks[self._tank].path
+        if len(tanks) == 1:
             column.addWidget(_head("The tank"))
         grid = _grid(column)
         self._text(grid, "Called", ("name",))
         self._text(grid, "Place", ("place",))
-        if count > 1:
-            column.addWidget(_head(f"One of {count} tanks"))
+        if len(tanks) > 1:
+            column.addWidget(_head(f"One of {len(tanks)} tanks"))
             grid = _grid(column)
-            which = ChoiceBox(tuple((i, t.name) for i, t in enumerate(s.tanks)), self._tank)
+            which = ChoiceBox(tuple((i, t.name) for i, t in enumerate(tanks)), self._tank)
             which.chosen.connect(self.show_tank)
             which.setObjectName("which-tank")
             self._place(grid, "Which", which, lambda: which.show_value(self._tank), 232)
             self._text(grid, "Its name", (*tank, "name"))
         self._dimensions(grid, "Outside, length × width × height", tank, ("length", "width", "height"))
-        self._number(grid, "Walls", (*tank, "thickness"), "length")
-        self._number(grid, "Underside above the floor", (*tank, "stand"), "length")
-        self._number(grid, "Gravel and rock", (*tank, "gravel"), "volume")
-        self._number(grid, "Water temperature", (*tank, "temperature"), "temperature")
-        self._number(grid, "Covered share", (*tank, "cover"), "fraction")
+        self._numbers(grid, tank, WATER)
         self._text(grid, "Who lives there", (*tank, "stock"))
-        self._number(grid, "Dry feed, if you know it", (*tank, "feed"), "feed")
-        self._number(grid, "Else: how many animals", (*tank, "heads"), "number")
-        self._number(grid, "Length of each", (*tank, "body"), "length")
-        self._number(grid, "Fed a day, of their weight", (*tank, "ration"), "percent")
-        self._number(grid, "Protein in it", (*tank, "protein"), "fraction")
-        column.addWidget(_head("The space under it"))
-        grid = _grid(column)
-        self._dimensions(grid, "Opening, length × depth × height", space, ("length", "depth", "height"))
-        self._number(grid, "Hand room over the sump", (*space, "service"), "length")
-        self._number(grid, "Coldest room", (*space, "coldest"), "temperature")
-        self._number(grid, "Usual room", (*space, "air"), "temperature")
-        column.addWidget(_head("What you want"))
-        grid = _grid(column)
-        self._number(grid, "Turnover", (*space, "turnover"), "per_hour")
-        self._number(grid, "Freeboard left after a power cut", (*space, "margin"), "length")
-        self._number(grid, "Heaviest load you lift", (*space, "lift"), "mass")
-        self._number(grid, "Price of a kilowatt-hour", (*space, "price"), "number")
-        quiet = ChoiceBox(((True, "quiet"), (False, "may be heard")), s.space.quiet)
-        quiet.chosen.connect(lambda v: self._send("Set drain noise", (*space, "quiet"), v))
-        self._place(grid, "The drain", quiet, lambda: quiet.show_value(self.workspace.system.space.quiet))
-        column.addWidget(_head("Chambers, along the water"))
-        wishes = wishes_of(s.devices) or wishes_of(starter().devices)
+        self._numbers(grid, tank, STOCK)
+
+    def _numbers(self, grid: QGridLayout, base: tuple[Any, ...], rows: tuple[tuple[str, str, str], ...]) -> None:
+        for label, field, quantity in rows:
+            self._number(grid, label, (*base, field), quantity)
+
+    def _chambers(self, column: QVBoxLayout) -> None:
+        """Which chambers a sump shall have, and its heaters."""
+        wishes = wishes_of(self.workspace.system.devices) or wishes_of(starter().devices)
         assert wishes is not None
-        chosen = set(wishes.roles)
         boxes = QGridLayout()
         boxes.setHorizontalSpacing(theme.px(12))
         boxes.setVerticalSpacing(theme.px(4))
         self.roles: dict[str, QCheckBox] = {}
         for i, role in enumerate(ROLES):
             box = QCheckBox(ROLE_NAMES[role])
-            box.setChecked(role in chosen)
+            box.setChecked(role in wishes.roles)
             boxes.addWidget(box, i % 5, i // 5)
             self.roles[role] = box
         last = QCheckBox("Pump chamber, always last")
@@ -159,8 +185,6 @@ class BriefPage(QWidget):
             edit.nudged.connect(lambda v, e=edit: e.show_value(max(0.0, v), self.workspace.units))
             edit.failed.connect(self._say)
             self._place(grid, label, edit, lambda: None)
-        column.addStretch(1)
-        return page
 
     def show_tank(self, index: int) -> None:
         """Another tank in the form."""

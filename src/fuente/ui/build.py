@@ -107,6 +107,13 @@ class BuildPage(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), theme.px(14), theme.px(16), theme.px(14))
         row.setSpacing(theme.px(16))
+        row.addLayout(self._left(), 1)
+        row.addWidget(self._right())
+        workspace.changed.connect(self.refresh)
+        self.refresh()
+
+    def _left(self) -> QVBoxLayout:
+        """The list."""
         left = QVBoxLayout()
         self.head = QLabel()
         self.head.setObjectName("heading")
@@ -122,7 +129,10 @@ class BuildPage(QWidget):
         self.table.horizontalHeader().setStretchLastSection(True)
         self.table.chosen.connect(self._chosen)
         left.addWidget(self.table, 1)
-        row.addLayout(left, 1)
+        return left
+
+    def _right(self) -> QScrollArea:
+        """The chosen panel, the files, the cautions."""
         right = QVBoxLayout()
         right.setSpacing(theme.px(8))
         self.view = PanelView()
@@ -132,22 +142,7 @@ class BuildPage(QWidget):
         self.about.setObjectName("why")
         right.addWidget(self.about)
         right.addWidget(_section("Files for the bench"))
-        grid = QGridLayout()
-        grid.setSpacing(theme.px(8))
-        files = (
-            ("Plan, PDF", "plan.pdf", self._pdf, "Section, list and cautions to print"),
-            ("List, CSV", "parts.csv", export_csv, "Everything to order, for a spreadsheet"),
-            ("Panels, DXF", "panels.dxf", export_panels_dxf, "Panels and holes at 1:1 in millimetres"),
-            ("Section, DXF", "section.dxf", export_section_dxf, "The section at 1:1 in millimetres"),
-            ("Section, SVG", "section.svg", export_svg, "The section at 1:1 in millimetres"),
-        )
-        for at, (name, suffix, act, tip) in enumerate(files):
-            button = QPushButton(name)
-            button.setToolTip(tip)
-            button.setStyleSheet(f"padding: {theme.px(6)}px {theme.px(6)}px;")
-            button.clicked.connect(lambda _=False, s=suffix, a=act: self._export(s, a))
-            grid.addWidget(button, at // 3, at % 3)
-        right.addLayout(grid)
+        right.addLayout(self._files())
         self.done = QLabel()
         self.done.setObjectName("quiet")
         self.done.setWordWrap(True)
@@ -165,9 +160,26 @@ class BuildPage(QWidget):
         holder.setObjectName("panel")
         area.setWidget(holder)
         area.setFixedWidth(theme.px(456))
-        row.addWidget(area)
-        workspace.changed.connect(self.refresh)
-        self.refresh()
+        return area
+
+    def _files(self) -> QGridLayout:
+        """A button for each file."""
+        grid = QGridLayout()
+        grid.setSpacing(theme.px(8))
+        files = (
+            ("Plan, PDF", "plan.pdf", self._pdf, "Section, list and cautions to print"),
+            ("List, CSV", "parts.csv", export_csv, "Everything to order, for a spreadsheet"),
+            ("Panels, DXF", "panels.dxf", export_panels_dxf, "Panels and holes at 1:1 in millimetres"),
+            ("Section, DXF", "section.dxf", export_section_dxf, "The section at 1:1 in millimetres"),
+            ("Section, SVG", "section.svg", export_svg, "The section at 1:1 in millimetres"),
+        )
+        for at, (name, suffix, act, tip) in enumerate(files):
+            button = QPushButton(name)
+            button.setToolTip(tip)
+            button.setStyleSheet(f"padding: {theme.px(6)}px {theme.px(6)}px;")
+            button.clicked.connect(lambda _=False, s=suffix, a=act: self._export(s, a))
+            grid.addWidget(button, at // 3, at % 3)
+        return grid
 
     def refresh(self) -> None:
         """Follow the workspace."""
