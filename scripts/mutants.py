@@ -30,10 +30,11 @@ ROOT = Path(__file__).resolve().parent.parent
 # Where a fault would be one of physics, size, judgement or recovery.
 WHERE = ("water", "hydraulics", "network", "life", "structure", "devices", "findings", "study", "answers", "workshop")
 WHERE += ("document",)
+NEAR = {"devices": ("devices", "workshop", "findings"), "study": ("study", "document"), "findings": ("findings",)}
 SKIPPED = ("sketch.py", "card.py", "spec.py", "__init__.py")  # pictures, words, fields with their limits
 TURNED = {ast.Lt: ast.GtE, ast.Gt: ast.LtE, ast.LtE: ast.Gt, ast.GtE: ast.Lt, ast.Eq: ast.NotEq}
 SWAPPED = {ast.Add: ast.Sub, ast.Sub: ast.Add, ast.Mult: ast.Div, ast.Div: ast.Mult}
-LONGEST = 400  # s for the tests of one mutant
+LONGEST = 240  # s for the tests of one mutant
 
 
 @dataclass(frozen=True)
@@ -112,8 +113,8 @@ class Passes:
             self.seconds[name] = self.seconds.get(name, 0.0) + float(case.get("time") or 0.0)
 
     def tests(self, mutant: Mutant) -> list[str]:
-        """Those that pass through a fault's line, quickest first; what only runs at import is any test's that passes
-        through its file, and what a fixture runs is its whole file's.
+        """Those that pass through a fault's line, its own room's first, then quickest first; what only runs at import
+        is any test's that passes through its file, and what a fixture runs is its whole file's.
         """
         whole = self.files.get(mutant.path)
         if whole is None:
@@ -125,7 +126,13 @@ class Passes:
         single = {c.rpartition("|")[0] for c in contexts}
         files = {c.partition("::")[0] for c in contexts if c.endswith("|setup")}
         shared = [name for name in self.seconds if name.partition("::")[0] in files]
-        return sorted(single | set(shared), key=lambda name: self.seconds.get(name, 0.0))
+        room = mutant.path.parts[2]
+        near = tuple(f"tests/{name}/" for name in NEAR.get(room, (room,)))
+
+        def late(name: str) -> tuple[bool, float]:
+            return not name.startswith(near), self.seconds.get(name, 0.0)
+
+        return sorted(single | set(shared), key=late)
 
 
 def learn(folder: Path) -> Passes:
