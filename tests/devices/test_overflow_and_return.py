@@ -6,7 +6,7 @@ import pytest
 
 from amounts import LPH
 from devices_of import overflows, returns, sumps
-from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k, valve_opening
+from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k
 from fuente.devices.overflow.modes import capacity, state, states, trimmed_opening
 from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.schools import drains_for
@@ -61,10 +61,12 @@ def test_capacity_grows_with_the_box(solved):
     assert carried[0] < 1500 * LPH < carried[-1]
 
 
-def test_valve_table_is_its_own_inverse():
-    for opening in (0.1, 0.3, 0.5, 0.8, 1.0):
-        assert valve_opening(valve_k(opening)) == pytest.approx(opening, rel=1e-9)
-    assert valve_k(0.5) == pytest.approx(4.5)  # Perry
+@pytest.mark.parametrize(("opening", "k"), [(1.0, 0.2), (0.75, 0.9), (0.5, 4.5), (0.25, 24.0)])
+def test_a_gate_valve_by_perry_and_by_logarithms_between(opening, k):
+    assert valve_k(opening) == pytest.approx(k)  # open as the fitting of the catalogue
+    if opening < 1:
+        above = valve_k(opening + 0.25)
+        assert valve_k(opening + 0.125) == pytest.approx((k * above) ** 0.5)
 
 
 def test_schools_keep_the_pipes_that_are_there(demo):

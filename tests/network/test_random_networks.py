@@ -122,9 +122,9 @@ def break_one(random, network):
         return network.replace_links({chosen.id: shut})
     if what == "valve":
         branch = random.choice([d.id for d in group.ducts if d.kind == "branch"])
-        return network.with_groups((group.changed({branch: {"shut": True}}),))
+        return network.like(groups=(group.changed({branch: {"shut": True}}),))
     change = {"pump": {"on": random.random() < 0.3, "leak": random.choice([0.0, 0.02, 1.0])}}
-    return network.with_groups((group.changed(change),))
+    return network.like(groups=(group.changed(change),))
 
 
 def sane(network, levels):
@@ -182,7 +182,7 @@ def test_random_systems_come_to_rest(tanks, chambers, random):
     network = build(random, tanks, chambers)
     try:
         start = steady(network)
-        off = network.with_groups((network.groups[0].changed({"pump": {"on": False, "leak": 1.0}}),))
+        off = network.like(groups=(network.groups[0].changed({"pump": {"on": False, "leak": 1.0}}),))
         rest = settle(off, start.level)
     except FuenteError as error:
         assert str(error).endswith(".")

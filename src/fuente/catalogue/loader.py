@@ -295,12 +295,6 @@ def valve_k(opening: float) -> float:
     return _log_between(table["opening"], table["k"], opening)
 
 
-def valve_opening(k: float) -> float:
-    """The opening of a gate valve that has a loss coefficient: the inverse of valve_k."""
-    table = _raw()["gate_valve"]
-    return _log_inverse(table["opening"], table["k"], k)
-
-
 SHUT_ANGLE = 72.0  # degrees from open at which a ball valve passes nothing to speak of
 
 

@@ -303,10 +303,6 @@ class Network:
             made.__dict__["curves"] = self.curves  # of the same cells
         return made
 
-    def with_groups(self, groups: Iterable[Group]) -> Network:
-        """The same cells and links with other groups."""
-        return self.like(groups=groups)
-
     def replace_links(self, change: Mapping[str, Law | None], extra: Iterable[Link] = ()) -> Network:
         """The same network with some laws changed (None takes the link out) and links added."""
         kept = []
