@@ -222,7 +222,7 @@ class BuildPage(QWidget):
                 f" model; at {shown(panel.thickness, 'fine_length', units)} its safety is {panel.safety:.1f} (3.8 is"
                 " usual for glass)."
             )
-        if panel.mass > 20:
+        if panel.mass > self.workspace.system.space.lift:
             words.append("Two people lift it.")
         self.about.setText(" ".join(words))
 

@@ -9,7 +9,10 @@ from fuente.devices.pieces import PLUMBER, Fixing, Hole, Joint, Pad, Parts, Piec
 from fuente.devices.plumbing_shown import line_parts
 from fuente.network.model import Solution
 
-LIFT = "Lifting: a full drum weighs what its litres weigh; empty it before you move it, two people above about 20 kg."
+LIFT = (
+    "Lifting: a full drum weighs what its litres weigh; empty it before you move it. What is more than you lift alone"
+    " takes two people."
+)
 LARGER = 0.015  # by which a disc is cut larger than its drum
 BRUSH = 0.012  # m² of plan that a brush takes
 

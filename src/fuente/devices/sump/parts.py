@@ -22,7 +22,7 @@ CAUTIONS = (
         " Tempered glass shatters when drilled."
     ),
     "Silicone and solvents: ventilation, gloves, no flame. Let every joint cure fully before water.",
-    "Lifting: wet media and glass; two people above about 20 kg.",
+    "Lifting: wet media and glass; what is more than you lift alone takes two people.",
     "Structural results are estimates for planning, not an engineer's certificate.",
 )
 

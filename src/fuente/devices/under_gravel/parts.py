@@ -29,5 +29,5 @@ def parts(spec: UnderGravel, site: Site, solution: Solution) -> Parts:
         grain=spec.grain,
         notes=(note("carry it in by the bucket"),),
     )
-    caution = "Lifting: gravel is heavy; two people above about 20 kg."
+    caution = "Lifting: gravel is heavy; what is more than you lift alone takes two people."
     return Parts((plate, gravel), (caution,)) + pocket_parts(spec, site)
