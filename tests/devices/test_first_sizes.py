@@ -8,7 +8,7 @@ import math
 import pytest
 
 from amounts import LPH
-from devices_of import joins, manifolds, overflows, returns, sumps, top_ups
+from devices_of import FILTERS, joins, manifolds, overflows, returns, sumps, top_ups
 from fuente.catalogue import PIPES
 from fuente.demo.reading_room import reading_room
 from fuente.devices.hang_on.spec import HangOn
@@ -193,3 +193,29 @@ def test_a_top_up_is_offered_once_and_at_the_mark():
     after = apply(demo, edit)
     assert top_ups(after)[0].level == sumps(demo)[0].chambers[-1].level
     assert add_top_up(after.by_id, "sump") == ()
+
+
+@pytest.mark.parametrize(
+    ("kind", "own", "changed", "wanted"),
+    [
+        ("sponge", {"at": 0.58, "length": 0.12}, "length", 0.18),  # 580 + 180 of 784
+        ("sponge", {"at": 0.62, "length": 0.12}, "length", None),
+        ("bottle_bed", {"at": 0.45, "tubes": 2, "diameter": 0.09}, "tubes", 3),  # each takes 100
+        ("bottle_bed", {"at": 0.5, "tubes": 2, "diameter": 0.09}, "tubes", None),
+        ("foam_wall", {"thickness": 0.06}, "thickness", 0.092),
+        ("foam_wall", {"thickness": 0.1}, "thickness", None),  # 150 mm at most
+        ("under_gravel", {"gravel": 0.06}, "gravel", 0.1),
+        ("under_gravel", {"gravel": 0.09}, "gravel", None),  # 120 mm at most
+        ("canister", {"height": 0.4}, "height", 0.605),
+    ],
+)
+def test_half_as_much_again_where_there_is_room(kind, own, changed, wanted):
+    system = System(devices=(TANK,))
+    site = new_site(system, "tank")
+    spec = FILTERS[kind].first(site).model_copy(update=own)
+    edit = FILTERS[kind].grow(spec, site, 1.5)
+    if wanted is None:
+        assert edit is None
+        return
+    (change,) = (c for c in edit.changes if c.path[-1] == changed)
+    assert change.value == pytest.approx(wanted, abs=0.006)
