@@ -158,3 +158,15 @@ def test_a_wide_manifold_is_even_and_a_narrow_one_is_not():
     assert narrow["last_of_first"] < 0.6
     with pytest.raises(FuenteError, match="whole number"):
         ask("manifold", {**base, "bore": "21 mm", "outlets": "2.5"})
+
+
+def test_the_cheapest_pipe_says_what_it_costs():
+    """Speed by its own bore, a year's watts at the price, a metre by the outside squared; the next sizes cost more."""
+    got = ask("pipe-sizer", {"flow": "4000 L/h", "length": "10 m", "price": "0.30", "pipe_price": "2"})
+    flow = 4000e-3 / 3600
+    assert got["velocity"] == pytest.approx(flow / (3.14159265 / 4 * got["bore"] ** 2))
+    assert got["power"] == pytest.approx(9810 * flow * got["head_loss"] / 0.25)
+    assert got["cost_per_year"] == pytest.approx(got["power"] * 8.766 * 0.30)
+    assert got["pipe_cost"] == pytest.approx(20 * (got["outside"] / 0.032) ** 2)
+    assert got["total"] == pytest.approx(got["pipe_cost"] + 5 * got["cost_per_year"])
+    assert got["total"] <= min(got["total_smaller"], got["total_larger"])

@@ -212,6 +212,9 @@ def test_more_air_than_the_best_is_too_much_and_its_valve_mends_it():
     found = codes(system)
     assert "too-much-air" in found
     assert found["too-much-air"].action == "Set all air valves"
+    values = found["too-much-air"].values
+    assert found["too-much-air"].margin == pytest.approx(values["best"] - values["air"])
+    assert values["air"] > 1.3 * values["best"]
     assert "too-much-air" not in codes(apply(system, found["too-much-air"].edit))
 
 

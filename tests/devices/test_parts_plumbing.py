@@ -16,6 +16,7 @@ from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
+from fuente.devices.overflow.parts import glass_left
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.devices.pieces import Face, Fixing, Hole, Joint, Medium, Pad, Panel, Pipe, Thing
 from fuente.devices.pumping import PumpSpec
@@ -329,4 +330,7 @@ def test_glass_to_every_edge_and_between_unequal_holes():
     apart = math.hypot(first.x - second.x, first.y - second.y) - 0.0265 - 0.0395
     assert (first.x, second.x) == (pytest.approx(0.232), pytest.approx(0.1185))
     assert apart == pytest.approx(0.1221, abs=1e-4)
+    box = Overflow(crest=0.42, box_length=0.26, box_width=0.3, drains=two)
+    assert glass_left(box, TANK, 0)[1] == pytest.approx(apart)
+    assert glass_left(box, TANK, 1)[1] == pytest.approx(apart)
     assert text(second) == "79 mm of glass to the nearest edge"

@@ -49,6 +49,13 @@ def test_proposals_differ_and_can_be_stopped():
     assert len(told) <= 5
 
 
+def test_the_progress_of_a_layout_is_a_share():
+    told = []
+    lay_out(tank(), Space(length=1.1, depth=0.45, height=0.7), Wishes(), progress=lambda s: told.append(s) or True)
+    assert told == pytest.approx([n / 24 for n in range(len(told))])
+    assert len(told) >= 2
+
+
 @settings(max_examples=8)
 @given(st.floats(0.9, 2.2), st.floats(0.45, 0.8), st.floats(0.45, 0.65), st.floats(3, 9))
 def test_layouts_meet_their_rules_or_say_which(length, width, height, turnover):

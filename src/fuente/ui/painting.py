@@ -102,7 +102,8 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         width = painter.fontMetrics().horizontalAdvance(words)
         if width > label.room * scale + theme.px(4):
             return
-    if label.room and width > label.room * scale + theme.px(2):
+    chip = 6 if label.style == "label-tag" else 0  # a tag's own ground is wider than its words
+    if label.room and width + chip > label.room * scale + theme.px(2):
         if label.style == "label-under":
             words = _shorter(words, label.room * scale, fm)
             width = fm.horizontalAdvance(words)
@@ -118,14 +119,16 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         painter.restore()
         return
     if label.style == "label-tag":
-        chip = QRectF(at.x() - width / 2 - 3, at.y() - height * 0.5, width + 6, height)
+        ground_of = QRectF(at.x() - width / 2 - 3, at.y() - height * 0.5, width + 6, height)
         painter.setPen(Qt.PenStyle.NoPen)
         ground = QColor(t.ground)
         ground.setAlpha(215)
         painter.setBrush(ground)
-        painter.drawRoundedRect(chip, 3, 3)
+        painter.drawRoundedRect(ground_of, 3, 3)
         painter.setPen(QColor(look[2]))
     x = at.x() - {"left": 0, "middle": width / 2, "right": width}[label.anchor]
+    if label.style in ("label-mark", "label-stop"):  # they stand beside the drawing: not cut off by the view's edge
+        x = min(x, painter.window().right() - width - 4)
     y = {0: height * 0.32, 1: -fm.descent() - 2, -1: fm.ascent() + 2}[label.side]
     painter.drawText(QPointF(x, at.y() + y), words)
 
