@@ -631,6 +631,9 @@ def test_a_judgement_begins_at_its_limit(case):
     assert finding is not None, "it is not told at all"
     assert case.shown(finding) == pytest.approx(case.limit, rel=case.within, abs=1e-4 if case.within == 0 else 1e-6)
     assert finding.rank is case.rank
+    if finding.margin is not None:  # it is just short of what would be enough
+        grain = max(0.06 * max(abs(case.limit), 0.02), 1e-3 * max(map(abs, finding.values.values()), default=0.0))
+        assert -grain <= finding.margin <= 1e-9
 
 
 @pytest.mark.parametrize("case", CASES, ids=[f"{c.code} by {c.path[-1]}" for c in CASES])

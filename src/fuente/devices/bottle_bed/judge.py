@@ -163,7 +163,7 @@ def bottle_dry(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
             )
             if spec.hang > over
             else None,
-            -over,
+            0.02 - over,
         )
 
 

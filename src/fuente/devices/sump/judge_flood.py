@@ -121,7 +121,7 @@ def evaporated(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         {"days": days, "rate": rate},
         "Raise level" if edit else "",
         edit,
-        days - 3 * 86400,
+        days - 7 * 86400,
     )
 
 
