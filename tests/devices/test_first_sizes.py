@@ -64,6 +64,15 @@ def test_media_beds_and_clean_outs():
     assert chamber("clean_out", 0.12, 2000 * LPH).exit.top == 0.225
 
 
+def test_under_a_low_rim_contents_stop_short_of_it():
+    """390 mm deep with crests at 370: media 20 under the rim, a sock plate 10, an under-baffle 5."""
+    assert chamber("media", 0.2, 2000 * LPH, crest=0.37).fill.volume == pytest.approx(0.2 * 0.4 * 0.37, abs=5e-5)
+    assert chamber("socks", 0.13, 2000 * LPH, crest=0.37).socks.plate == 0.38
+    assert chamber("trap", 0.09, 1000 * LPH, crest=0.37).under.top == 0.385
+    short = chamber("socks", 0.13, 2000 * LPH, crest=0.2)
+    assert short.socks.length == 0.2  # no longer than the water is deep
+
+
 @pytest.mark.parametrize(("lph", "gap"), [(1000, 0.03), (8000, 0.04), (12000, 0.06)])
 def test_a_trap_s_gap_holds_water_under_140_millimetres_a_second(lph, gap):
     made = chamber("trap", 0.09, lph * LPH)
