@@ -569,6 +569,54 @@ CASES = [
         less("high", "low"),
         1.5,
     ),
+    Case(
+        "socks-full",
+        CONSIDER,
+        lone("sock", LOW, micron=25e-6),
+        (*IT, "dirt"),
+        2.3441,
+        2.3531,
+        ratio("high", "room"),
+        0.7,
+    ),
+    Case(
+        "pipe-fast",
+        CONSIDER,
+        changed(
+            lone(
+                "drum_train",
+                LOW,
+                drain={"way": "pump", "pump": {"max_flow": 4000 * LPH, "max_head": 3}},
+                feed={"pipe": "32-pn10", "bends": 0, "height": 0.4},
+            ),
+            *(((*IT, "drums", k, "outlet"), 0.4) for k in (0, 1)),
+        ),
+        (*IT, "drain", "pump", "max_flow"),
+        3203.6 * LPH,
+        3215.0 * LPH,
+        value("speed"),
+        1.2,
+    ),
+    Case(
+        "restart-dry",
+        CONSIDER,
+        changed(back_room, (("devices", "pumping", "chambers", 2, "intake"), 0.15)),
+        ("devices", "pumping", "length"),
+        0.78555,
+        0.78242,
+        ratio("spare", "hold"),
+        0.5,
+    ),
+    Case(
+        "gravel-slow",
+        CONSIDER,
+        lone("under_gravel", bore=0.012, tubes=1),
+        (*IT, "width"),
+        0.36420,
+        0.36531,
+        value("speed"),
+        0.15e-3,
+    ),
     Case("socks-fit", FIX, reading_room, (*SUMP, "chambers", 0, "width"), 0.1121, 0.1118, ratio("width", "ring"), 1.0),
     Case("drain-heard", FIX, reading_room, RETURN_PUMP, 7460.0 * LPH, 7495.0 * LPH, ratio("flow", "limit"), 1.0),
     Case(
@@ -681,6 +729,11 @@ def boxed(medium: str) -> Callable[[], System]:
     return changed(box, (("media",), (FINE,)), ((*IT, "medium"), FINE.id))
 
 
+BED_WATTS, FOAM_EXIT = (*SUMP, "chambers", 2, "heater_watts"), (*SUMP, "chambers", 1, "exit")
+NO_DRAIN = changed(reading_room, (("devices", "overflow"), None))
+PUMPED = {"drive": "pump", "hose": "hose-12", "pump": {"max_flow": 100 * LPH}}
+
+
 # code, rank, a design of which it is said, and one of which it is not
 SAID = [
     ("shell-unsafe", STOP, lone("ornament", shell="metal"), lone("ornament")),
@@ -705,6 +758,17 @@ SAID = [
     ("drain-gulps", FIX, changed(back_room, (("devices", "rack-1-1-drain", "pipe"), "hose-16")), back_room),
     ("no-supply", CONSIDER, changed(reading_room, (("devices", "alone"), ALONE)), reading_room),
     ("pump-short", FIX, changed(cascade, (CASCADE_PUMP, 900 * LPH)), cascade),
+    ("overtops-dirty", CONSIDER, reading_room, cascade),
+    ("pads-spill", STOP, changed(reading_room, ((*SUMP, "height"), 0.35)), reading_room),
+    ("pads-spill", STOP, changed(reading_room, ((*SUMP, "height"), 0.35)), NO_DRAIN),  # there it is no pad's doing
+    ("no-drain", STOP, NO_DRAIN, reading_room),
+    (
+        "cleaning-heater",
+        CONSIDER,
+        changed(reading_room, (BED_WATTS, 75.0), ((*FOAM_EXIT, "gap"), 0.02)),
+        changed(reading_room, (BED_WATTS, 75.0)),
+    ),
+    ("gravel-slow", CONSIDER, lone("under_gravel", **PUMPED), lone("under_gravel")),
     ("box-fine", FIX, boxed("own"), boxed("ring")),
 ]
 

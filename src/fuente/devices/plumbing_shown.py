@@ -117,6 +117,7 @@ def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, ea
             {"each": each, "half": quiet},
             "Another pipe",
             more,
+            quiet - each,
         )
     elif line.way != "fall" and each / size.area > FAST:
         yield Finding(
@@ -128,6 +129,7 @@ def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, ea
             {"speed": each / size.area},
             "Another pipe",
             more,
+            FAST - each / size.area,
         )
 
 

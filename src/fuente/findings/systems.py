@@ -45,6 +45,7 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
             "Until the drains run full flow the pump may draw air. A longer pump chamber, or wider ways into it.",
             well.station,
             {"hold": hold, "spare": spare},
+            margin=spare - 0.5 * hold,
         )
 
 

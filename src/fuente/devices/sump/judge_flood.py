@@ -12,6 +12,8 @@ from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Sump
 from fuente.devices.wells import lower_mark
 
+BARE = 0.06  # m of water, about what a heater that lies needs to stay covered
+
 
 def _well(sump: Sump, site: Site) -> tuple[Vessel, Port]:
     vessel = site.vessels[sump.id]
@@ -138,6 +140,7 @@ def pump_short(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             "Dirty pads hold water back until it finds another way: give it one over the pads, under the rim.",
             sump.id,
             dict(dirty.numbers),
+            unless="running-spill",
         )
     elif cover < 0.02:
         edit = Edit(
@@ -183,17 +186,19 @@ def cleaning(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     chamber = next((c for c in sump.chambers if case.about == f"{sump.id}.{c.id}"), None)
     if chamber is None:
         return
-    running = study.situation("power_cut").solution
     for other in sump.chambers:
         cells = cell_ids(sump, other)
-        if other.id != chamber.id and other.heater_watts and case.solution.depth(cells[-1]) < 0.06:
+        depth = case.solution.depth(cells[-1])
+        if other.id != chamber.id and other.heater_watts and depth < BARE:
             yield Finding(
                 "cleaning-heater",
                 Rank.CONSIDER,
-                f"Emptying {chamber.title.lower()} bares the heaters in {other.title.lower()}.",
+                f"Emptying {chamber.title.lower()} leaves {{depth:length}} of water round the heaters of"
+                f" {other.title.lower()}.",
                 "A heater that falls dry cracks or burns. Switch it off first, or keep that chamber apart by a baffle.",
                 f"{sump.id}.{other.id}",
-                {"depth": running.depth(cells[-1])},
+                {"depth": depth},
+                margin=depth - BARE,
             )
 
 

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import math
+
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
@@ -10,6 +12,7 @@ from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.under_gravel.spec import UnderGravel
 
 SLOW = 0.15e-3  # m/s through the gravel under which its depth gets little oxygen; an assumption
+MOST_TUBES = 12
 
 
 def surface(spec: UnderGravel, site: Site) -> float:
@@ -71,16 +74,22 @@ def judge(spec: UnderGravel, site: Site, study: Study) -> tuple[Finding, ...]:
         )
     speed = flow_of(spec, solution) / spec.area
     if 0 < speed < SLOW:
+        # Each tube lifts about what the others do while the air pump keeps up; a tenth more for what it does not.
+        want = min(math.ceil(1.1 * spec.tubes * SLOW / speed), MOST_TUBES)
+        lifted = spec.drive == "air" and want > spec.tubes
         found.append(
             Finding(
                 "gravel-slow",
                 Rank.CONSIDER,
                 "Water sinks through the gravel at {speed:slow_speed}: its depth gets little oxygen.",
-                "More lift tubes or more air keep the bed alive.",
+                "More lift tubes or more air keep the bed alive."
+                if spec.drive == "air"
+                else "A stronger pump or a wider hose keeps the bed alive.",
                 spec.id,
                 {"speed": speed},
-                "Another lift tube",
-                Edit("Add lift tube", (Change((*path, "tubes"), min(spec.tubes + 1, 12)),)),
+                "More lift tubes" if lifted else "",
+                Edit("More lift tubes", (Change((*path, "tubes"), want),)) if lifted else None,
+                speed - SLOW,
             )
         )
     return tuple(found)
