@@ -760,7 +760,6 @@ SAID = [
     ("pump-short", FIX, changed(cascade, (CASCADE_PUMP, 900 * LPH)), cascade),
     ("overtops-dirty", CONSIDER, reading_room, cascade),
     ("pads-spill", STOP, changed(reading_room, ((*SUMP, "height"), 0.35)), reading_room),
-    ("pads-spill", STOP, changed(reading_room, ((*SUMP, "height"), 0.35)), NO_DRAIN),  # there it is no pad's doing
     ("no-drain", STOP, NO_DRAIN, reading_room),
     (
         "cleaning-heater",

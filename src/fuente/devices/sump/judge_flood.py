@@ -140,7 +140,6 @@ def pump_short(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             "Dirty pads hold water back until it finds another way: give it one over the pads, under the rim.",
             sump.id,
             dict(dirty.numbers),
-            unless="running-spill",
         )
     elif cover < 0.02:
         edit = Edit(
