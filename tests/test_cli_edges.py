@@ -1,6 +1,8 @@
 """The command line at its edges: least and greatest values, what is asked of a design that has it not, plain data."""
 
 import json
+import subprocess
+import sys
 
 import pytest
 
@@ -9,7 +11,9 @@ from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.demo.lantern import lantern
 from fuente.devices.base import Rank
+from fuente.devices.tank.spec import Tank
 from fuente.document.files import load, save
+from fuente.document.system import System
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
 from fuente.study.faults import KINDS
@@ -36,8 +40,10 @@ def run(capsys):
 
 
 @pytest.mark.parametrize(("until", "right"), [("0.9", False), ("1", True), ("7 day", True), ("7.01 day", False)])
-def test_a_wet_test_runs_from_a_second_to_a_week(run, files, until, right):
-    code, out, err = run("wet-test", files["lantern"], "--until", until)
+def test_a_wet_test_runs_from_a_second_to_a_week(run, tmp_path, until, right):
+    still = tmp_path / "still.fuente"
+    save(System(devices=(Tank(),)), still)  # nothing moves in it, so that a week is soon over
+    code, out, err = run("wet-test", str(still), "--until", until)
     assert code == (0 if right else 2)
     assert ("from a second to a week" in err) is not right
     assert bool(out) is right
@@ -164,3 +170,13 @@ def test_answers_in_us_units(run):
     assert " mm" in metric
     assert " in" in us
     assert " mm" not in us
+
+
+def test_a_quick_answer_waits_for_no_solver():
+    """It is there in a quarter of a second because it loads neither the devices, the solvers nor the window."""
+    ask = (
+        "import sys; from fuente.cli import main; main(['answer', 'weir', 'flow=3000 L/h', 'length=400 mm', '--json'])"
+    )
+    code = f"{ask}; print([m for m in sys.modules if m.startswith(('fuente.study', 'fuente.ui', 'PySide6', 'scipy'))])"
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, check=True)
+    assert done.stdout.splitlines()[-1] == "[]"

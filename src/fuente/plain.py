@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from fuente.answers.question import Answer
-from fuente.devices.base import Finding
-from fuente.study.situation import Situation
-from fuente.study.trials import TrialResult
-from fuente.study.wet_test import WetTest
 from fuente.units import QUANTITIES, UnitSystem
+
+if TYPE_CHECKING:  # a quick answer must not wait for the solvers
+    from fuente.answers.question import Answer
+    from fuente.devices.base import Finding
+    from fuente.study.situation import Situation
+    from fuente.study.trials import TrialResult
+    from fuente.study.wet_test import WetTest
 
 
 def described(each: Answer) -> dict[str, Any]:
