@@ -118,17 +118,18 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         painter.drawText(QPointF(-width / 2, height * 0.75), words)
         painter.restore()
         return
-    if label.style == "label-tag":
-        ground_of = QRectF(at.x() - width / 2 - 3, at.y() - height * 0.5, width + 6, height)
+    x = at.x() - {"left": 0, "middle": width / 2, "right": width}[label.anchor]
+    pushed = False
+    if label.style in ("label-mark", "label-stop"):  # they stand beside the drawing: not cut off by the view's edge
+        most = painter.window().right() - width - 4
+        x, pushed = min(x, most), x > most
+    if label.style == "label-tag" or pushed:  # over other things: on a ground of its own
         painter.setPen(Qt.PenStyle.NoPen)
         ground = QColor(t.ground)
         ground.setAlpha(215)
         painter.setBrush(ground)
-        painter.drawRoundedRect(ground_of, 3, 3)
+        painter.drawRoundedRect(QRectF(x - 3, at.y() - height * 0.5, width + 6, height), 3, 3)
         painter.setPen(QColor(look[2]))
-    x = at.x() - {"left": 0, "middle": width / 2, "right": width}[label.anchor]
-    if label.style in ("label-mark", "label-stop"):  # they stand beside the drawing: not cut off by the view's edge
-        x = min(x, painter.window().right() - width - 4)
     y = {0: height * 0.32, 1: -fm.descent() - 2, -1: fm.ascent() + 2}[label.side]
     painter.drawText(QPointF(x, at.y() + y), words)
 
