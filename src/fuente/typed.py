@@ -199,9 +199,8 @@ def _number(text: str) -> float:
 def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> float:
     """Read a typed quantity as an SI float (temperature in °C, angle in degrees).
 
-    Takes ``32 mm``, ``3/4 in``, ``1 1/2"``, ``2 ft 3 in``, ``900 gph``, ``50 %``; a bare number takes the
-    unit that is shown. A comma before three digits parts thousands, as in ``3,240 L/h``; before one or two digits, or
-    after a
+    Takes ``32 mm``, ``3/4 in``, ``1 1/2"``, ``2 ft 3 in``, ``900 gph``, ``50 %``; a bare number takes the unit that is
+    shown. A comma before three digits parts thousands, as in ``3,240 L/h``; before one or two digits, or after a
     nought, it is a decimal comma, as in ``1,5 m`` and ``0,125 m``. Raises EntryError with what would have been taken.
     """
     spec = QUANTITIES[quantity]

@@ -1,10 +1,8 @@
 """Where every judgement begins: one value of a design just inside the limit, and just outside.
 
 The limits are written here apart from the rules, as the sentences and docs state them: 1.5 m/s in an outlet, 15 mm
-under a
-tank's rim, ten kilograms to lift. Each case names a design, a field, a value with which nothing is said and one, a
-little
-on, with which the finding stands; what it says is its limit, from the wrong side.
+under a tank's rim, ten kilograms to lift. Each case names a design, a field, a value with which nothing is said and
+one, a little on, with which the finding stands; what it says is its limit, from the wrong side.
 """
 
 from __future__ import annotations

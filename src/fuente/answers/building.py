@@ -22,9 +22,9 @@ def glass_thickness(
     """Thickness of the long wall and the bottom of a tank under water to its brim.
 
     Thin plates by Lévy's series: foot and sides held, top free (rimless) or held (braced); the bottom on its edges or
-    on
-    a full bed. Glass 19.2 MPa over a safety of 3.8; acrylic 5 MPa and 1/200 of the span. stress, safety and deflection
-    are the wall's, at the thickness given or needed. ±10 %; an estimate for planning, not an engineer's certificate.
+    on a full bed. Glass 19.2 MPa over a safety of 3.8; acrylic 5 MPa and 1/200 of the span. stress, safety and
+    deflection are the wall's, at the thickness given or needed. ±10 %; an estimate for planning, not an engineer's
+    certificate.
     """
     if min(length, width, depth) <= 0:
         raise EntryError("length, width and depth must be above zero.")
@@ -45,8 +45,7 @@ def bulkhead(size: str) -> Mapping[str, float]:
     """Hole for a bulkhead fitting: its thread passes, its flange and gasket do not.
 
     Typical of many makers, which differ by millimetres: measure your own fitting before you drill. Keep one hole's
-    width
-    of glass to any edge. Tempered glass shatters when drilled.
+    width of glass to any edge. Tempered glass shatters when drilled.
     """
     found = find_bulkhead(size)
     return {

@@ -36,8 +36,7 @@ def foam_wall(
     """A flat foam wall across a tank: the pad to cut, the speed through it, and the level behind it clean and dirty.
 
     squeeze is how much larger than the gap the pad is cut, so that no water passes its edges. Darcy–Forchheimer on the
-    wet
-    face; the drop is the gauge of how dirty it is. ±30 %.
+    wet face; the drop is the gauge of how dirty it is. ±30 %.
     """
     positive(flow=flow, width=width, depth=depth, thickness=thickness)
     stuff, clean = water(temperature), foam(ppi)
@@ -125,10 +124,8 @@ def sieve(
     """Screen area for a flow, and how far its frame of PVC pipe sags over its span.
 
     Fuente assumes 0.06 m/s through the openings for every 100 µm of them, 0.3 m/s at most: no published value, so pour
-    a
-    bucket over a piece of your own screen first. clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8
-    GPa,
-    load in N/m. Area: a factor of two, ±50 %.
+    a bucket over a piece of your own screen first. clogged is the share that dirt may close. Beam: 5wL⁴/(384EI), E 2.8
+    GPa, load in N/m. Area: a factor of two, ±50 %.
     """
     positive(flow=flow, aperture=aperture, span=span, pipe_outside=pipe_outside, pipe_wall=pipe_wall)
     share(open_share=open_share)

@@ -63,8 +63,7 @@ def media_needed(
     """Surface and litres of media for a load, by the areal rate r = k·S^0.7 (Rusten et al. 2006), S the ammonia kept.
 
     Outer surface that water reaches counts. Where oxygen lets less through than the ammonia that is there, it limits,
-    and
-    oxygen_limits is 1. spare multiplies the surface. ±40 %: borrow mature media and raise feed in steps.
+    and oxygen_limits is 1. spare multiplies the surface. ±40 %: borrow mature media and raise feed in steps.
     """
     positive(feed=feed, ammonia_kept=ammonia_kept, spare=spare)
     share(protein=protein)
@@ -95,8 +94,7 @@ def airlift(
     """Water that a tube lifts on air (Stenning and Martin 1968), with drift flux beside it and the air that lifts most.
 
     length is the tube over the injector, submergence the part of it under water; k is what stands in series, a sponge
-    or a
-    bed. Past the best air more air lifts less. ±25 %.
+    or a bed. Past the best air more air lifts less. ±25 %.
     """
     lifted = airlift_flow(bore, length, submergence, air_flow, friction_factor, k)
     best, most = best_air(bore, length, submergence, friction_factor, k)
@@ -121,8 +119,7 @@ def air_pump(
     """What each of so many equal drops of an air pump gets, and how many drops it carries at a wanted flow each.
 
     A straight pressure curve between the box's two numbers; water depth, diffuser, and the line's friction. ±20 %. A
-    pump
-    below the water needs check valves or a loop above it.
+    pump below the water needs check valves or a loop above it.
     """
     count = round(drops)
     if not 1 <= count <= 500 or abs(drops - count) > 1e-9:
@@ -153,8 +150,7 @@ def bottle_bed(
     """How many bottles of moving carriers carry a load, filled to a share of their volume, and the air to roll them.
 
     Air of 0.5 to 3 L/min for each litre of carriers, by school; 1 is a gentle roll. New carriers float and hardly turn
-    for
-    weeks: judge the bed then. ±40 %.
+    for weeks: judge the bed then. ±40 %.
     """
     positive(bottle=bottle, air_per_litre=air_per_litre)
     share(fill=fill)

@@ -50,8 +50,7 @@ def manifold(
     """What the first and the last outlet of a header get, all outlets at one height and fully open.
 
     The whole row is solved as a network (gradient method). The header's own speed head, which favours the last outlets
-    a
-    little, is left out; ±10 %. k of a branch holds its tee, valve, bends and exit.
+    a little, is left out; ±10 %. k of a branch holds its tee, valve, bends and exit.
     """
     count = round(outlets)
     if not 1 <= count <= 500 or abs(outlets - count) > 1e-9:
@@ -146,9 +145,8 @@ def pipe_sizer(
 ) -> Mapping[str, float]:
     """The metric pressure pipe that costs least over some years: pipe bought once against watts for its friction.
 
-    pipe_price is that of a metre of 32 mm pipe; other sizes by their outside squared, as weight goes. Of a pump's
-    watts a
-    quarter reaches the water, as is usual for small ones. ±20 %; what fittings cost is left out.
+    pipe_price is that of a metre of 32 mm pipe; other sizes by their outside squared, as weight goes. Of a pump's watts
+    a quarter reaches the water, as is usual for small ones. ±20 %; what fittings cost is left out.
     """
     _positive(flow=flow, length=length, price=price, pipe_price=pipe_price, years=years, efficiency=efficiency)
     rows = []
@@ -179,8 +177,7 @@ def header(flow: float, bore: float, slope: float = 0.02) -> Mapping[str, float]
     """A common drain header that falls gently and runs part full, by Manning's equation, n = 0.010; ±15 %.
 
     Half full is quiet and leaves air over the water; above that a wave closes it, and it backs up. fill is the depth
-    over
-    the bore, 1 where it runs full.
+    over the bore, 1 where it runs full.
     """
     _positive(flow=flow, bore=bore, slope=slope)
     fill = depth_of(flow, bore, slope)

@@ -75,8 +75,7 @@ class FilterKind(Kind):
     """A kind of filter that can be picked from the gallery.
 
     ``first`` makes a first layout from a site without a word of the builder. ``size`` is its one figure of size, with
-    which
-    schools are compared: a label, a value and its quantity. ``surface`` is its living surface in m² by a school.
+    which schools are compared: a label, a value and its quantity. ``surface`` is its living surface in m² by a school.
     """
 
     first: Callable[[Site], FilterSpec]
@@ -179,8 +178,7 @@ def by_school(kind: FilterKind, site: Site, question: str, units: UnitSystem) ->
     """A first layout by each school of a question: its name, and the figure that tells them apart, in words.
 
     The figure is the kind's size, its air, or its living surface, whichever differs first; else what is built
-    otherwise. Raises
-    FuenteError where a school leaves no layout.
+    otherwise. Raises FuenteError where a school leaves no layout.
     """
     names, rows, layouts = [], [], []
     for value, name in QUESTIONS[question][1]:

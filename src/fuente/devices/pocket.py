@@ -96,10 +96,8 @@ def pocket(
     """The pocket's cell, its bed from the tank (or from ``source``), and its lift or pump back.
 
     ``body`` is its foot and top above the tank's floor in m, ``plan`` its free water area in m²; a closed pocket rises
-    in its
-    tubes alone. ``solids`` m³ is what of the body is neither water of the pocket nor of the tank, over the body or
-    over ``solids_span``. A ``bubbly_bore`` makes
-    the body itself the lift.
+    in its tubes alone. ``solids`` m³ is what of the body is neither water of the pocket nor of the tank, over the body
+    or over ``solids_span``. A ``bubbly_bore`` makes the body itself the lift.
     """
     tank = site.tank
     foot, top = tank.floor + body[0], tank.floor + body[1]

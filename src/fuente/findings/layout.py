@@ -1,8 +1,7 @@
 """Lay it out for me: a first layout by rules of thumb, then solved and judged like any design.
 
 What the findings would change is changed, until no Stop or Fix is left or none has a remedy. What is left is the wish
-that
-cannot be met, with its number.
+that cannot be met, with its number.
 """
 
 from __future__ import annotations

@@ -153,11 +153,9 @@ class LiftTubes:
         """Water in m³/s, its slopes by submergence and by air; submergence m, air m³/s at mean tube pressure.
 
         Stenning and Martin's balance for every tube; in bubbly ones their slip is that of drift flux, C0 = 1.05 and
-        0.25 m/s.
-        Without air it is a plain pipe that runs either way: a submergence over the length pushes water up, one under
-        it lets
-        water fall back. With air, water falls back only against the bubbles, from the submergence at which the lift
-        stops.
+        0.25 m/s. Without air it is a plain pipe that runs either way: a submergence over the length pushes water up,
+        one under it lets water fall back. With air, water falls back only against the bubbles, from the submergence at
+        which the lift stops.
         """
         c0, drift, loss, square, straight, slow = self._fixed
         share = submergence / self.length

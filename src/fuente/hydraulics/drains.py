@@ -71,8 +71,7 @@ def standpipe_flow(
 
     head m over the mouth, drop m from the upstream level to where the pipe lets go; pipe with all its losses, exit
     included. Below ``prime_from`` m the mouth is a weir or orifice; by ``prime_to`` m the pipe runs full; between them
-    it
-    gulps, and the mean flow is a smooth blend. Never more than the full pipe. ±15 %, ±30 % while it gulps.
+    it gulps, and the mean flow is a smooth blend. Never more than the full pipe. ±15 %, ±30 % while it gulps.
     """
     if head <= 0 or drop <= 0:
         return 0.0, 0.0, 0.0

@@ -50,10 +50,9 @@ def areal_rate(
 ) -> tuple[float, str]:
     """Nitrification in kg N/m²/s, and what limits it: ammonia or oxygen.
 
-    ammonia and oxygen kg/m³, temperature °C. r = k·S^0.7 (S mg/L), S the ammonia or what the oxygen lets through,
-    (DO − 0.5)/3.2, whichever is less; k at 18 °C with 1.07 per °C; seawater 0.6; under pH 6.8 it slows to nothing by
-    5.8.
-    ±40 %.
+    ammonia and oxygen kg/m³, temperature °C. r = k·S^0.7 (S mg/L), S the ammonia or what the oxygen lets through, (DO −
+    0.5)/3.2, whichever is less; k at 18 °C with 1.07 per °C; seawater 0.6; under pH 6.8 it slows to nothing by 5.8. ±40
+    %.
     """
     if ammonia < 0 or oxygen < 0:
         raise FuenteError("Ammonia and oxygen cannot be below zero.")

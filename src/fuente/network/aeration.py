@@ -1,10 +1,8 @@
 """Air as a network beside the water: a pump, its manifold, the drops, and the tubes that the air lifts water in.
 
 Air pipes are solved by the same gradient method as water's, in metres of air; each drop pushes against the water over
-its
-injector, and what comes out lifts water by the tube's own balance. So who gets how much follows the water, and the
-water
-the air, in one Newton.
+its injector, and what comes out lifts water by the tube's own balance. So who gets how much follows the water, and the
+water the air, in one Newton.
 """
 
 from __future__ import annotations

@@ -64,8 +64,7 @@ class Bed:
     """A bed, sponge or row of holes between two waters: its lower edge at ``foot`` m, and its height in m.
 
     Water stands against it over its wetted share. ``dirt`` multiplies the loss of ``soft``, what clogs; ``hard`` is
-    holes and
-    bends.
+    holes and bends.
     """
 
     foot: float

@@ -20,8 +20,7 @@ class Header:
     """A sloping pipe (``width`` 0) or an open gutter that falls into a down pipe.
 
     invert elevation in m of its low end, bore or height in m, slope m/m, length m; the down pipe with its exit loss
-    lets go
-    at ``release`` m.
+    lets go at ``release`` m.
     """
 
     invert: float

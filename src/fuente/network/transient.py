@@ -1,9 +1,8 @@
 """The water in time: dV/dt = ΣQ with things that happen on the way.
 
 Implicit Euler taken once whole and once in two halves; the difference says how far off the step is, and the two
-together
-give the second-order result, 2·V(halves) − V(whole), and so what passed every way. Both keep the water, and so does
-their sum.
+together give the second-order result, 2·V(halves) − V(whole), and so what passed every way. Both keep the water, and so
+does their sum.
 """
 
 from __future__ import annotations

@@ -43,9 +43,8 @@ def first_layouts(system: System, tank_id: str) -> list[tuple[FilterKind, Filter
 def add_filter(system: System, spec: FilterSpec) -> Edit:
     """Put a filter into the system.
 
-    On air, a drop on the first air pump leads to it, or a new pump that carries it; its valve stands where it gets
-    what it
-    wants, and those of others stay as they are.
+    On air, a drop on the first air pump leads to it, or a new pump that carries it; its valve stands where it gets what
+    it wants, and those of others stay as they are.
     """
     return _added(system, (spec,), f"Add {filter_kind(spec).name.lower()}")
 
