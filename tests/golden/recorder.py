@@ -71,8 +71,16 @@ def grown() -> System:
     return system
 
 
-def record(system: System) -> dict[str, Any]:
-    """All levels, flows, verdicts, findings, cards, parts, upkeep, drawings and trials of a design."""
+def known(name: str) -> frozenset[str]:
+    """Devices whose commands another recording tries: the plain tank's, beside a filter that came to it."""
+    return frozenset(d.id for d in starter().devices) if name.startswith("with-") else frozenset()
+
+
+def record(system: System, tried: frozenset[str] = frozenset()) -> dict[str, Any]:
+    """All levels, flows, verdicts, findings, cards, parts, upkeep, drawings and trials of a design.
+
+    Commands of the devices ``tried`` elsewhere are only named.
+    """
     analysis = Analysis(system)
     small = len(analysis.network.cells) <= COMMANDS
     found: dict[str, Any] = {"situations": {}, "drawings": {}, "trials": {}}
@@ -90,7 +98,10 @@ def record(system: System) -> dict[str, Any]:
         }
         found["drawings"][name] = _drawn(analysis, state, "")
     found["findings"] = sorted((_finding(system, f) for f in findings(analysis)), key=json.dumps)
-    found["stations"] = [_station(system, s, small) for s in stations(analysis, None, system.tanks[-1].id)]
+    found["stations"] = [
+        _station(system, s, small and s.id.partition(".")[0] not in tried)
+        for s in stations(analysis, None, system.tanks[-1].id)
+    ]
     found["drawings"]["chosen tank"] = _drawn(analysis, analysis.situation("running"), system.tanks[-1].id)
     found["parts"] = sorted(as_csv(bill(analysis), UnitSystem.METRIC).splitlines())
     found["parts us"] = sorted(as_csv(bill(analysis), UnitSystem.US).splitlines())
@@ -190,7 +201,7 @@ def main() -> None:
     """Write the recordings named, or all of them."""
     for name, make in cases().items():
         if not sys.argv[1:] or name in sys.argv[1:]:
-            text = json.dumps(record(make()), indent=0, sort_keys=True)
+            text = json.dumps(record(make(), known(name)), indent=0, sort_keys=True)
             path_of(name).write_bytes(gzip.compress(text.encode(), 9, mtime=0))
             print(name)
 
