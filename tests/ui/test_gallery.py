@@ -333,9 +333,9 @@ def test_the_brief_shows_any_tank(window):
     window.set_document(nursery(), None)
     window.show_stage("brief")
     page = window.page("brief")
-    page.show_tank(6)
+    page.form.show_tank(6)
     edit = page.findChild(
-        type(page.heaters).__mro__[1], "field-devices-" + window.workspace.system.tanks[6].id + "-feed"
+        type(page.form.heaters).__mro__[1], "field-devices-" + window.workspace.system.tanks[6].id + "-feed"
     )
     type_into(edit, "0.5")
     assert window.workspace.system.tanks[6].feed * DAY == pytest.approx(0.5e-3)

@@ -106,9 +106,9 @@ def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
     tank = window.workspace.system.tanks[0]
     assert (tank.length, tank.height) == pytest.approx((1.524, 0.5588))
     type_into(sizes, "60 x 24")
-    assert "has 2 sizes" in page.error.text()
+    assert "has 2 sizes" in page.form.error.text()
     QTest.keyClick(sizes, Qt.Key.Key_Escape)
-    page.roles["socks"].setChecked(False)
+    page.form.roles["socks"].setChecked(False)
     QTest.mouseClick(page.go, Qt.MouseButton.LeftButton)
     assert page.go.text() == "Stop"
     qtbot.waitUntil(lambda: bool(page.layouts), timeout=30000)
@@ -127,7 +127,7 @@ def test_brief_says_which_wish_cannot_be(window):
     window.workspace.edit(set_value("x", ("space", "length"), 0.4))
     page = window.page("brief")
     page.propose_now()
-    assert "mm are missing" in page.error.text()
+    assert "mm are missing" in page.form.error.text()
 
 
 def test_build_lists_shows_and_writes(window, tmp_path):
