@@ -86,7 +86,7 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
     spec = QUANTITIES[quantity]
     label, size, decimals = spec.us if system == UnitSystem.US else spec.metric
     if not math.isfinite(value):
-        return "no end" if value > 0 else "none"
+        return "unlimited" if value > 0 else "none"
     if quantity == "temperature" and system == UnitSystem.US:
         number = f"{value * 9 / 5 + 32:.0f}"
     elif quantity == "length" and system == UnitSystem.US:

@@ -211,7 +211,7 @@ def test_more_air_than_the_best_is_too_much_and_its_valve_mends_it():
     system = apply(system, _edit(("devices", "air", "drops", 0, "opening"), 1.0))
     found = codes(system)
     assert "too-much-air" in found
-    assert found["too-much-air"].action == "Set all air valves"
+    assert found["too-much-air"].action == "Balance air valves"
     values = found["too-much-air"].values
     assert found["too-much-air"].margin == pytest.approx(values["best"] - values["air"])
     assert values["air"] > 1.3 * values["best"]

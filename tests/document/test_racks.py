@@ -268,7 +268,7 @@ def test_stations_of_a_rack_follow_the_chosen_tank(rack):
     assert len(labels) <= 10
     assert labels[0] == "Valve turned from open"
     names = [name for name, _ in rows[0].commands()]
-    assert names == ["Set all valves for 3 × an hour"]
+    assert names == ["Set valves for 3 × an hour"]
 
 
 @pytest.mark.parametrize("make", DEMOS.values(), ids=DEMOS)

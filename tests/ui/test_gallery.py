@@ -173,7 +173,7 @@ def test_the_nursery_s_open_valve_is_found_and_set(window):
     window.set_document(nursery(), None)
     w = window.workspace
     w.check_now()
-    found = next(f for f in w.findings if f.action == "Set all air valves")
+    found = next(f for f in w.findings if f.action == "Balance air valves")
     page = window.page("water")
     row = next(r for r in page.findings.rows if r.finding.code == found.code)
     QTest.mouseClick(row.action, CLICK)

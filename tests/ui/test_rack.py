@@ -121,13 +121,13 @@ def test_all_valves_are_set_with_one_press(judged, qtbot):
     page = judged.page("water")
     work = judged.workspace
     row = next(r for r in page.findings.rows if r.finding.code == "balance")
-    assert row.action.text() == "Set all valves"
+    assert row.action.text() == "Balance valves"
     row.action.click()
     analysis = work.analysis
     turns = [analysis.supply(analysis.running, t.id) / analysis.running.volume[t.id] * 3600 for t in work.system.tanks]
     assert min(turns) > 2.85
     assert max(turns) < 3.2
-    assert work.history.undo_name == "Set all valves"
+    assert work.history.undo_name == "Balance valves"
     # The other situations are solved aside, and what was found is judged again.
     assert work.checking
     assert "checking" in page.findings.head.text()
@@ -191,7 +191,7 @@ def test_the_cascade_adds_and_drops_by_its_menus(window, qtbot):
     work = window.workspace
     work.select("return")
     names = [name for name, _ in work.station().commands()]
-    assert names[:2] == ["Set all valves", "Add a pump beside it"]
+    assert names[:2] == ["Balance valves", "Add a pump beside it"]
     work.edit(dict(work.station().commands())["Add a chiller loop"])
     assert len(manifolds(work.system)[0].loops) == 2
     assert any(s.name == "Chiller loop" for s in work.stations)

@@ -218,7 +218,7 @@ def test_drain_school_changes_the_pipes(path_page):
     box.setCurrentIndex(box.findText("siphon + dry emergency"))
     box.activated.emit(box.currentIndex())
     assert [d.role for d in overflows(w.system)[0].drains] == ["siphon", "emergency"]
-    assert w.history.undo_name == "Change drain school"
+    assert w.history.undo_name == "Change drain rule"
 
 
 def test_a_pump_that_is_too_weak_is_shown_not_crashed(path_page):

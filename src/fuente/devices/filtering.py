@@ -241,7 +241,7 @@ def clogged(spec: Any, path: Path) -> tuple[Finding, ...]:
         Finding(
             "filter-dirty",
             Rank.FIX,
-            f"{spec.name} is at {spec.dirt:.0f} times its clean loss.",
+            f"{spec.name} is clogged to {spec.dirt:.0f} × its clean loss.",
             "Rinse it in old tank water; a clogged filter starves what lives in it.",
             spec.id,
             {},

@@ -91,7 +91,7 @@ class BesideSpec(FilterSpec):
 
     stand: float = measured(0.0, "length", "Underside above the room's floor", -3.0, 4.0, step=0.01)
     offset: float = measured(1.0, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)
-    dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
+    dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
     feed: FeedSpec = FeedSpec()
     drain: DrainSpec = DrainSpec()
 

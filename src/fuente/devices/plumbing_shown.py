@@ -124,7 +124,7 @@ def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, ea
             "pipe-fast",
             Rank.CONSIDER,
             f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
-            "Level is lost by the square of the speed. Several small bores do the work of one large.",
+            "Head loss rises with the square of the velocity. Several small bores do the work of one large.",
             spec.id,
             {"speed": each / size.area},
             "Another pipe",

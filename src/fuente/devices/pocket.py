@@ -39,7 +39,7 @@ class PocketSpec(FilterSpec):
     outlet: float = measured(0.28, "length", "Water leaves above the tank's floor", 0.02, 3.2, step=0.005)
     pump: PumpSpec = SMALL_PUMP
     hose: str = Field("hose-16", description="Hose from the pump, an id of the catalogue.")
-    dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
+    dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
 
     @property
     def on_air(self) -> bool:

@@ -200,7 +200,7 @@ def pump_choices(pump: PumpSpec, path: Path, label: str = "Pump") -> tuple[list[
     folded = [
         Choice((*path, "watts"), f"{label} power", "power", pump.watts, fold=True),
         Choice((*path, "wear"), f"{label}, head left of new", "fraction", pump.wear, step=0.05, fold=True),
-        Choice((*path, "stages"), f"{label}s in a row", "count", pump.stages, fold=True),
+        Choice((*path, "stages"), f"{label}, number in series", "count", pump.stages, fold=True),
         Choice((*path, "beside"), f"{label} stands", "choice", pump.beside, PLACES, fold=True),
         Choice((*path, "name"), f"{label} is called", "text", pump.name, fold=True),
         Choice((*path, "points"), "Curve, L/h : m", "curve", pump.points, fold=True),

@@ -21,7 +21,9 @@ def mended(analysis: Analysis, finding: Finding) -> Finding:
     system = analysis.system
     if finding.code == NO_LINE:
         spec = system.filter(finding.owner)
-        return replace(finding, action="Lead air to it", edit=lead_air(system.devices, spec, homes_of(system, (spec,))))
+        return replace(
+            finding, action="Connect an air line", edit=lead_air(system.devices, spec, homes_of(system, (spec,)))
+        )
     lines = system.device(finding.owner).air_lines()
     edit = set_valves_for(system.devices, analysis, lines[0] if lines else finding.owner)
-    return finding if edit is None else replace(finding, action="Set all air valves", edit=edit)
+    return finding if edit is None else replace(finding, action="Balance air valves", edit=edit)

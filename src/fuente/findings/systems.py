@@ -64,7 +64,7 @@ def shared_water(analysis: Analysis) -> Iterable[Finding]:
                 Rank.FIX,
                 f"{who} should share no water, and shares it with {len(inside) - len(apart) or len(inside) - 1}"
                 " others.",
-                "What ails one tank reaches every tank on the same sump. Give it a filter of its own; a steriliser"
+                "Disease in one tank can reach every tank on this water. Give it a filter of its own; a steriliser"
                 " lowers the risk and does not end it.",
                 apart[0].id,
             )

@@ -27,9 +27,9 @@ def rack_station(analysis: Analysis, solution: Solution, tag: str) -> Station:
             plan = analysis.balance(key, wish)
             if plan is None:
                 continue
-            label = f"Set all valves for {wish * 3600:g} × an hour"
+            label = f"Set valves for {wish * 3600:g} × an hour"
             if plan.share < 1:
-                label = f"Set all valves alike, {plan.share * wish * 3600:.1f} × an hour at most"
+                label = f"Set valves alike, {plan.share * wish * 3600:.1f} × an hour at most"
             made.append((label, plan.edit))
         return tuple(made)
 
@@ -51,7 +51,7 @@ def rack_station(analysis: Analysis, solution: Solution, tag: str) -> Station:
             Reading("Water in all tanks", volume, "volume", "At the running level."),
             Reading(
                 "Most over least",
-                "no end" if spread == float("inf") else f"{spread:.2f}",
+                "unlimited" if spread == float("inf") else f"{spread:.2f}",
                 "",
                 "1.00 is every tank alike. Turn valves on the drawing, or let Fuente set them.",
             ),

@@ -110,7 +110,7 @@ def filter_commands(system: System, spec: FilterSpec) -> tuple[tuple[str, Edit],
     """
     found: list[tuple[str, Edit]] = []
     if needs_air(spec) and all(spec.id not in d.air_lines() for d in system.devices):
-        found.append(("Lead air to it", lead_air(system.devices, spec, homes_of(system, (spec,)))))
+        found.append(("Connect an air line", lead_air(system.devices, spec, homes_of(system, (spec,)))))
     has = {f.tank for f in system.filters if f.kind == spec.kind}
     others = [t.id for t in system.tanks if t.id != spec.tank and t.id not in has]
     rack = system.tank(spec.tank).rack

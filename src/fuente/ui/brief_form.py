@@ -27,7 +27,7 @@ WATER = (
 )
 STOCK = (
     ("Dry feed, if you know it", "feed", "feed"),
-    ("Else: how many animals", "heads", "number"),
+    ("Or number of animals", "heads", "number"),
     ("Length of each", "body", "length"),
     ("Fed a day, of their weight", "ration", "percent"),
     ("Protein in it", "protein", "fraction"),

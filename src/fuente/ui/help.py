@@ -19,7 +19,7 @@ SHORTCUTS = (
             ("Ctrl N, Ctrl O", "New design, open a file"),
             ("Ctrl S, Ctrl Shift S", "Save, save under another name"),
             ("Ctrl +, Ctrl −, Ctrl 0", "Larger, smaller, usual text"),
-            ("Ctrl D", "Light or dark ground"),
+            ("Ctrl D", "Light or dark theme"),
             ("F1", "This list"),
         ),
     ),
@@ -60,7 +60,7 @@ class HelpDialog(QDialog):
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
-        self.setWindowTitle("Keys")
+        self.setWindowTitle("Keyboard shortcuts")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(24), theme.px(18), theme.px(24), theme.px(16))
         grid = QGridLayout()

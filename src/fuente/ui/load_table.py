@@ -27,8 +27,8 @@ COLUMNS = (
     ("Feed", "feed", "feed"),
     ("Protein", "protein", "fraction"),
     ("Ammonia N", "", "feed"),
-    ("It wants", "", "area"),
-    ("There is", "", "area"),
+    ("Surface needed", "", "area"),
+    ("Surface there", "", "area"),
 )
 
 

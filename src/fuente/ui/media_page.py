@@ -108,7 +108,7 @@ class MediaPage(QWidget):
         self.whose.setAccessibleName("For which tank")
         self.whose.chosen.connect(lambda _: self.refresh())
         row.addWidget(self.whose)
-        row.addWidget(QLabel("in bags up to"))
+        row.addWidget(QLabel("heaviest bag"))
         self.lift = QuantityEdit("mass", 10.0, self.workspace.units)
         self.lift.setAccessibleName("A bag weighs at most")
         self.lift.setFixedWidth(theme.px(84))

@@ -315,7 +315,7 @@ class WetPage(QWidget):
             bool(analysis.filter_cells()) and test.sump_margin < analysis.system.space.margin - 1e-6,
         )
         self._tile(1, shown(test.spilled, "volume", units), "on the floor", test.spilled > 1e-6)
-        still = clock(test.still) if test.still is not None else "moves on"
+        still = clock(test.still) if test.still is not None else "still changing"
         self._tile(2, still, "until it is still" if test.still is not None else "at the end of the run", False)
         self._show_moment()
 

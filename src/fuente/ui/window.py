@@ -108,21 +108,21 @@ class MainWindow(DocumentWindow):
         for number, (key, stage) in enumerate(STAGES.items(), 1):
             self._add(view, stage.title, f"Ctrl+{number}", partial(self.show_stage, key))
         view.addSeparator()
-        self._add(view, "Station before", "Alt+Left", lambda: self._walk(-1))
+        self._add(view, "Previous station", "Alt+Left", lambda: self._walk(-1))
         self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
         cases = view.addMenu("Situation")
         for number, (key, name) in enumerate(TITLES.items(), 1):
             self._add(cases, name, f"Ctrl+Alt+{number}", partial(self._situation, key))
         view.addSeparator()
         self._add(view, "Metric or US units", "Ctrl+U", self.switch_units)
-        self._add(view, "Light or dark ground", "Ctrl+D", self.switch_theme)
+        self._add(view, "Light or dark theme", "Ctrl+D", self.switch_theme)
         self._add(view, "Sliding levels on or off", None, self.switch_motion)
         self._add(view, "Larger text", QKeySequence.StandardKey.ZoomIn, lambda: self.zoom(1))
         self._add(view, "Smaller text", QKeySequence.StandardKey.ZoomOut, lambda: self.zoom(-1))
-        self._add(view, "Usual text", "Ctrl+0", lambda: self.zoom(0))
+        self._add(view, "Reset text size", "Ctrl+0", lambda: self.zoom(0))
         help_ = bar.addMenu("&Help")
         self._add(help_, "Quick answer…", "Ctrl+K", self.open_answers)
-        self._add(help_, "Keys", "F1", self.open_help)
+        self._add(help_, "Keyboard shortcuts", "F1", self.open_help)
         self._add(help_, "About", None, self.about)
 
     def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction:

@@ -99,7 +99,8 @@ def air_uneven(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Findin
             "air-uneven",
             Rank.FIX,
             f"{names.get(worst, worst)} gets {{least:air_flow}} of the {{want:air_flow}} of air that it wants.{also}",
-            "The shallow and near drops take the air until they are throttled. Set all valves, or take a larger pump.",
+            "The shallow and near drops take the air until they are throttled. Balance the valves, or take a larger"
+            " pump.",
             spec.id,
             {"least": air[worst], "want": wishes[worst]},
             "",

@@ -49,12 +49,12 @@ def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
 
 
 def commands(spec: AirSupplySpec, site: Site, study: Study) -> tuple[tuple[str, Edit], ...]:
-    """Set all valves, open them all, another pump."""
+    """Balance the valves, open them all, another pump."""
     found: list[tuple[str, Edit]] = []
     plan, group = plan_air(spec, study), study.air_group(spec.id)
     if plan is not None and group is not None:
         label = (
-            "Set all valves to what each wants"
+            "Balance valves: to each what it wants"
             if plan.share >= 1
             else f"Share out what there is: {100 * plan.share:.0f} % of what each wants"
         )

@@ -74,7 +74,7 @@ def _readings(
             "Air that it wants",
             wish(spec, site),
             "air_flow",
-            "0.5 to 3 L/min for each litre of carriers, by school.",
+            "0.5 to 3 L/min for each litre of carriers, by your rule.",
         ),
         Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
         Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),

@@ -94,7 +94,7 @@ def bed_full(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "bed-full",
             Rank.CONSIDER,
-            "The bottles are {fill:fraction} full; your school is {wanted:fraction}.",
+            "The bottles are {fill:fraction} full; your rule is {wanted:fraction}.",
             "Fuller beds hold more surface and turn less.",
             spec.id,
             {"fill": spec.fill, "wanted": limit - 0.03},
@@ -138,7 +138,7 @@ def carriers_new(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]
             "A film grows on them in two to four weeks and takes their float. Do not add air to force them.",
             spec.id,
             {"left": SETTLED - spec.age},
-            "They are old already",
+            "Carriers are broken in",
             Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)),
         )
 

@@ -46,8 +46,8 @@ class Canister(FilterSpec):
     bores: int = counted(1, "Hoses alike, each way", 1, 6)
     length: float = measured(1.2, "run", "Hose each way", 0.1, 20.0, step=0.1)
     intake: float = measured(0.08, "length", "Draws above the tank's floor", 0.0, 3.0, step=0.01)
-    outlet: float = measured(0.3, "length", "Gives back above the tank's floor", 0.0, 3.2, step=0.01)
-    dirt: float = measured(1.0, "number", "Times its clean loss", 1.0, 500.0, "1 is clean.", step=1.0)
+    outlet: float = measured(0.3, "length", "Outlet height above the tank floor", 0.0, 3.2, step=0.01)
+    dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
 
     @model_validator(mode="after")
     def _fits(self) -> Canister:

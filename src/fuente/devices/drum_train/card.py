@@ -138,7 +138,7 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
                 "Surface if they live on, standing",
                 STANDING * drum.media * stuff.surface,
                 "area",
-                "By the other school none: they strain, and are flushed before a film is old.",
+                "By the other rule none: they strain, and are flushed before a film is old.",
                 "an assumption",
             )
         )

@@ -52,7 +52,7 @@ class Drum(Spec):
     mesh: float = measured(
         0.006, "fine_length", "Screen over the way out", 0.0, 0.05, "Its opening; 0 for none.", step=0.001
     )
-    flush: float = measured(0.3, "fraction", "Of its water goes with a flush", 0.0, 1.0, step=0.05)
+    flush: float = measured(0.3, "fraction", "Share drained per flush", 0.0, 1.0, step=0.05)
 
     @model_validator(mode="after")
     def _fits(self) -> Drum:

@@ -93,7 +93,7 @@ def _feeder_choices(feeder: Feeder, path: Path, pipes: tuple[tuple[str, str], ..
     folded += [
         Choice((*path, "run"), f"Sideways run{tail}", "run", feeder.run, step=0.1, fold=True),
         Choice((*path, "fittings"), f"Fittings{tail}", "fittings", feeder.fittings, fold=True),
-        Choice((*path, "leak"), f"Valve lets back{tail}", "fraction", feeder.leak, step=0.01, fold=True),
+        Choice((*path, "leak"), f"Check-valve leakage{tail}", "fraction", feeder.leak, step=0.01, fold=True),
         Choice((*path, "correction"), f"Bucket correction{tail}", "number", feeder.correction, step=0.05, fold=True),
     ]
     return front + folded
@@ -109,7 +109,7 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
     def commands() -> tuple[tuple[str, Edit], ...]:
         plan = balance(spec, site, study, site.space.turnover)
         loops = (add_loop(spec, path, kind, spec.feeders[0].source) for kind in LOOP_NAMES)
-        return (("Set all valves", plan.edit), second_pump(spec, path), *loops)
+        return (("Balance valves", plan.edit), second_pump(spec, path), *loops)
 
     flows = [solution.flow[pump_id(spec, f)] for f in spec.feeders]
     total = sum(max(q, 0.0) for q in flows)

@@ -55,7 +55,7 @@ def itself(spec: Manifold, site: Site, study: Study) -> Iterable[Finding]:
                 "single-pump",
                 Rank.CONSIDER,
                 "One pump keeps {tanks:number} tanks: when it fails, all stand still.",
-                "Two smaller pumps, each with its own check valve, fail softer; or keep a spare within reach.",
+                "Two smaller pumps, each with its own check valve, fail more gracefully; or keep a spare within reach.",
                 spec.id,
                 {"tanks": len(tank_names)},
                 "Add second pump",
@@ -114,7 +114,7 @@ def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
         if low < 1e-6:
             text = f"{name} gets no water, and {site.homes[best].name} turns over {{high:per_hour}}."
         why = "Water takes the easy way: the near and the low tank, until its valve is turned."
-        action = "Set all valves"
+        action = "Balance valves"
         if plan.share < 1:
             why += (
                 f" Even set, the pump gives every tank {{share:fraction}} of what you want; {plan.limit} is the limit."
@@ -141,7 +141,7 @@ def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
             "The valves hold back more than they need to.",
             manifold.id,
             values,
-            "Set all valves",
+            "Balance valves",
             plan.edit,
             low - 0.9 * wish,
         )
@@ -191,7 +191,7 @@ def loops(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
             "Its valve and the tanks' valves share the water between them: they are set together.",
             loop_id(manifold, loop),
             {"share": share, "wanted": loop.share},
-            "Set all valves" if plan.share >= 1 else "",
+            "Balance valves" if plan.share >= 1 else "",
             plan.edit if plan.share >= 1 else None,
         )
 

@@ -34,7 +34,7 @@ class Feeder(Spec):
         FittingCount(kind="ball_valve", count=1),
     )
     valve: Literal["none", "swing_check", "flap_check"] = "swing_check"
-    leak: float = measured(0.02, "fraction", "Check valve lets back", 0.0, 1.0, "Share of the free back-flow.")
+    leak: float = measured(0.02, "fraction", "Check-valve leakage", 0.0, 1.0, "Share of the free back-flow.")
     correction: float = Field(1.0, ge=0.1, le=10.0, description="Multiplier on the pipe's losses, from a timed bucket.")
 
     @model_validator(mode="after")

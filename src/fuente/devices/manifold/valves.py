@@ -54,7 +54,7 @@ def balance(spec: Manifold, site: Site, study: Study, turnover: float) -> Balanc
     for i, loop in enumerate(spec.loops):
         if loop.id in angles:
             changes.append(Change((*base, "loops", i, "angle"), angles[loop.id]))
-    return Balance(angles, share, limit, Edit("Set all valves", tuple(changes)))
+    return Balance(angles, share, limit, Edit("Balance valves", tuple(changes)))
 
 
 class _Work:

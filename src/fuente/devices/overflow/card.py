@@ -105,7 +105,7 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
         choices.append(Choice((*where, "run"), f"{name} sideways run", "length", drain.run, fold=True))
         choices.append(Choice((*where, "fittings"), f"{name} fittings", "fittings", drain.fittings, fold=True))
         if drain.role == "open":
-            choices.append(Choice((*where, "vent"), f"{name} vent floods at", "length", drain.vent, fold=True))
+            choices.append(Choice((*where, "vent"), f"{name} vent covered at", "length", drain.vent, fold=True))
     choices.append(Choice((*path, "release"), "Pipes end above sump floor", "length", overflow.release, fold=True))
     readings = [
         Reading(
@@ -136,12 +136,12 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
         choices=(
             Choice(
                 (*path, "drains"),
-                "School",
+                "Drain rule",
                 "choice",
                 roles,
                 SCHOOLS if roles in dict(SCHOOLS) else ((roles, school), *SCHOOLS),
                 make=lambda chosen: Edit(
-                    "Change drain school", (Change((*path, "drains"), drains_for(overflow, chosen)),)
+                    "Change drain rule", (Change((*path, "drains"), drains_for(overflow, chosen)),)
                 ),
             ),
             *choices,

@@ -74,7 +74,7 @@ def new_valves(supply: AirSupplySpec, study: Study, new: Iterable[str]) -> AirSu
 def lead_air(devices: Sequence[Device], spec: FilterSpec, sites: Mapping[str, Site]) -> Edit:
     """A line to a filter that has none."""
     supply = with_lines(devices, (spec,), sites)
-    return Edit(f"Lead air to {spec.name.lower()}", (Change(supply.path, supply),))
+    return Edit(f"Connect air to {spec.name.lower()}", (Change(supply.path, supply),))
 
 
 def set_valves_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:

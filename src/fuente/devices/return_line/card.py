@@ -103,7 +103,7 @@ def _choices(line: ReturnSpec, law: ReturnLine, lift: float, flow: float) -> tup
     choices += [
         Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
         Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
-        Choice((*path, "leak"), "Valve lets back", "fraction", line.leak, step=0.01, fold=True),
+        Choice((*path, "leak"), "Check-valve leakage", "fraction", line.leak, step=0.01, fold=True),
         *pump_folded,
         Choice((*path, "correction"), "Bucket correction", "number", line.correction, step=0.05, fold=True),
     ]
@@ -163,7 +163,7 @@ def _readings(line: ReturnSpec, site: Site, solution: Solution, law: ReturnLine)
             "The number on the box is the flow at no head at all.",
         ),
         Reading(
-            "Bucket says of the plumbing",
+            "Head by the bucket test",
             (1 - 1 / line.correction) * law.pipe.head_loss(flow) if flow else 0.0,
             "head",
             "Head that dirt or a wrong guess takes besides what the pipe's figures say, from the timed bucket; 0 where"

@@ -237,7 +237,7 @@ def guessed_curve(line: ReturnSpec, site: Site, study: Study) -> Iterable[Findin
         yield Finding(
             "pump-guess",
             Rank.CONSIDER,
-            "The flow of {flow:flow} rests on the two numbers of the pump's box: about ±15 %.",
+            "The flow of {flow:flow} rests on the pump's rated head and flow: about ±15 %.",
             "A curve of points from its maker, or a timed bucket at the outlet, makes it sure.",
             line.id,
             {"flow": flow},

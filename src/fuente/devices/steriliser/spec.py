@@ -31,7 +31,7 @@ class Steriliser(FilterSpec):
     hose: str = Field("hose-16", description="Hose, an id of the catalogue.")
     run: float = measured(1.0, "run", "Hose each way", 0.1, 20.0, step=0.1)
     intake: float = measured(0.05, "length", "Draws above the tank's floor", 0.0, 3.0, step=0.01)
-    outlet: float = measured(0.3, "length", "Gives back above the tank's floor", 0.0, 3.2, step=0.01)
+    outlet: float = measured(0.3, "length", "Outlet height above the tank floor", 0.0, 3.2, step=0.01)
 
     @model_validator(mode="after")
     def _fits(self) -> Steriliser:

@@ -226,7 +226,7 @@ def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
             Choice((*base, "plate"), "Plate above the floor", "length", socks.plate),
             Choice((*base, "diameter"), "Sock diameter", "length", socks.diameter, fold=True),
             Choice((*base, "length"), "Sock length", "length", socks.length, fold=True),
-            Choice((*base, "dirt"), "Loss × clean", "number", socks.dirt, step=1, fold=True),
+            Choice((*base, "dirt"), "Clogging (× clean loss)", "number", socks.dirt, step=1, fold=True),
         ]
     if chamber.fill:
         base = (*where, "fill")

@@ -83,7 +83,7 @@ def stuck(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             Rank.CONSIDER,
             f"One heater stuck on carries the water to {{hot:temperature}}; you keep {{target:temperature}}, {count}"
             " fitted.",
-            "More and smaller heaters fail softer. Estimate from glass and surface, ±30 %.",
+            "More and smaller heaters fail more gracefully. Estimate from glass and surface, ±30 %.",
             owner,
             {"hot": hot, "target": target},
         )

@@ -58,8 +58,8 @@ def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "overtops-dirty",
                 Rank.CONSIDER,
-                f"{chamber.title} drops {{drop:length}} of {{room:length}} now and overtops before it is 25 times its"
-                " clean loss.",
+                f"{chamber.title} drops {{drop:length}} of {{room:length}} now and overflows its frame before it is due"
+                " for cleaning.",
                 "The level difference is its gauge: write it down, and clean when it nears the room.",
                 owner,
                 {"drop": drop, "room": room, "share": share},
