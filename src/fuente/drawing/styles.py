@@ -88,3 +88,8 @@ LABELS: dict[str, tuple[str, float]] = {
 def look(style: str) -> Look:
     """The look of a style; unknown ones are drawn as plain lines, so that a new device is never invisible."""
     return LOOKS.get(style, Look(None, INK, 0.2))
+
+
+def pad_grade(ppi: float) -> str:
+    """The style of a foam pad by its pores per inch."""
+    return "pad-coarse" if ppi < 16 else "pad-medium" if ppi < 36 else "pad-fine"

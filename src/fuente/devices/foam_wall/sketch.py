@@ -8,6 +8,7 @@ from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.drawing.styles import pad_grade
 
 
 def _tube_x(spec: FoamWall, site: Site) -> float:
@@ -46,7 +47,7 @@ def sketch(spec: FoamWall, site: Site, look: Look) -> Drawing:
         x += room
         for ppi in reversed(spec.pads):
             wide = spec.thickness * 1000
-            grade = "pad-coarse" if ppi < 16 else "pad-medium" if ppi < 36 else "pad-fine"
+            grade = pad_grade(ppi)
             shapes.append(box(x, dam, x + wide, top, grade, owner))
             shapes.append(Label((x + wide / 2, dam + 40), f"{ppi:g}", "label-tag", owner=owner, room=wide))
             x += wide

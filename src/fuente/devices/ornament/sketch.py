@@ -7,6 +7,7 @@ from fuente.devices.filtering import Site
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket_sketch import inside_water, tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polygon, Primitive, box
+from fuente.drawing.styles import pad_grade
 
 
 def _outline(spec: Ornament, x0: float, x1: float, y0: float, y1: float) -> tuple[Point, ...]:
@@ -63,7 +64,7 @@ def sketch(spec: Ornament, site: Site, look: Look) -> Drawing:
     shapes += inside_water(spec, site, solution, a, b, spec.wall, body / 1000)
     at = low + min(spec.gap_height * 1000 + 4, 0.3 * body)
     if spec.ppi and spec.foam > 0:
-        grade = "pad-coarse" if spec.ppi < 16 else "pad-medium" if spec.ppi < 36 else "pad-fine"
+        grade = pad_grade(spec.ppi)
         thick = min(spec.foam * 1000, 0.5 * body)
         shapes.append(box(a, at, b, at + thick, grade, owner))
         shapes.append(

@@ -7,6 +7,7 @@ from fuente.devices.filtering import Site
 from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.devices.sponge.spec import Sponge
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.drawing.styles import pad_grade
 
 
 def air_at(spec: Sponge, site: Site) -> Point:
@@ -21,7 +22,7 @@ def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
     foot, top = y_of(site, 0.0), y_of(site, spec.height)
     owner = spec.id
     if spec.style == "sponge":
-        grade = "pad-coarse" if spec.ppi < 16 else "pad-medium" if spec.ppi < 36 else "pad-fine"
+        grade = pad_grade(spec.ppi)
         shapes: list[Primitive] = [box(x0, foot, x1, top, grade, owner)]
     else:
         shapes = [

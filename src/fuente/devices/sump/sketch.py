@@ -9,6 +9,7 @@ from fuente.devices.site import Site
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
+from fuente.drawing.styles import pad_grade
 from fuente.network.model import Solution
 
 
@@ -181,7 +182,7 @@ def _contents(
     floor = sump.floor * 1000
     if chamber.role == "foam":
         for k, (pad, (a, b)) in enumerate(zip(chamber.pads, pad_spans(chamber, (x1 - x0) / 1000), strict=True)):
-            grade = "pad-coarse" if pad.ppi < 16 else "pad-medium" if pad.ppi < 36 else "pad-fine"
+            grade = pad_grade(pad.ppi)
             top = floor + pad.height * 1000
             shapes.append(box(x0 + a * 1000, floor, x0 + b * 1000, top, grade, owner))
             shapes.append(
