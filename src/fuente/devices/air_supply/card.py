@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 
 from fuente.devices.air_supply.plans import commands
 from fuente.devices.air_supply.spec import AirSupplySpec
@@ -18,6 +19,7 @@ from fuente.network.model import Solution
 from fuente.water.properties import GRAVITY
 
 LISTED = 16  # drops whose valves stand on the card; of more, the filters' own cards hold them
+FIRST = 6  # of them that stand on the card unfolded
 
 
 def names_of(site: Site, lower: bool = False) -> dict[str, str]:
@@ -32,62 +34,15 @@ def names_of(site: Site, lower: bool = False) -> dict[str, str]:
 
 def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The pump, its valves, and what would happen if one fell wide open."""
-    path, price, names = spec.path, site.space.price, names_of(site, lower=True)
+    path, names = spec.path, names_of(site, lower=True)
     group = next((g for g in solution.network.groups if isinstance(g, Aeration) and g.supply.id == spec.id), None)
-    wide = study.lost_air(spec.id)
-    wishes = [study.air_wish(d.to) for d in spec.drops]
-    wish = sum(wishes) / len(wishes) if wishes else 0.0
     air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
-    total = sum(air.values())
-    pressure = 0.0
-    if group is not None and group.supply.on:
-        heads = group.heads([solution.level[c] for c in group.cells], solution.flow)
-        pressure = max(heads.values(), default=0.0) * 1000 * GRAVITY
-    readings = [
-        Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
-        Reading(
-            "Power in a year",
-            spec.pump.watts * spec.pumps * YEAR,
-            "energy",
-            f"{spec.pump.watts * spec.pumps * YEAR / 3.6e6 * price:.0f} a year at {price:.2f} a kWh.",
-        ),
-    ]
-    if group is not None and wish > 0:
-        readings.append(
-            Reading(
-                "It would carry",
-                f"{carries(group, solution, wish)} such drops",
-                "",
-                "At the mean depth and line, valves open, each with the air that the mean of these filters wants.",
-                "",
-                "±20 %",
-            )
-        )
-    if wide:
-        worst = max(wide, key=wide.__getitem__)
-        readings.append(
-            Reading(
-                "If one valve falls wide open",
-                wide[worst],
-                "fraction",
-                f"What {names.get(worst, worst)} would then lose, the most of all.",
-                "the same network, one drop open",
-            )
-        )
-    for d in spec.drops:
-        readings.append(Reading(f"Air to {names.get(d.to, d.to)}", air[d.to], "air_flow"))
-    drops: list[Choice] = []
-    for i, d in enumerate(spec.drops[:LISTED]):
-        drops.append(
-            Choice(
-                (*path, "drops", i, "opening"),
-                f"Valve to {names.get(d.to, d.to)}",
-                "percent",
-                d.opening,
-                step=0.05,
-                fold=i > 5,
-            )
-        )
+    total, pressure = sum(air.values()), _pressure(group, solution)
+    drops = tuple(
+        Choice((*path, "drops", i, "opening"), f"Valve to {names.get(d.to, d.to)}", "percent", d.opening, step=0.05)
+        for i, d in enumerate(spec.drops[:LISTED])
+    )
+    drops = (*drops[:FIRST], *(replace(c, fold=True) for c in drops[FIRST:]))
     pump = choices_of(
         spec, path, "pump.max_pressure pump.max_flow", "pumps height loop bore pump.wear pump.watts pump.name name"
     )
@@ -100,7 +55,10 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
             glyph="air",
             big=(Reading("of air", total, "air_flow"), Reading("in the manifold", pressure, "air_pressure")),
             choices=(*pump[:2], *drops, *pump[2:]),
-            readings=tuple(readings),
+            readings=(
+                *_pump_readings(spec, site, study, group, solution, pressure),
+                *(Reading(f"Air to {names.get(d.to, d.to)}", air[d.to], "air_flow") for d in spec.drops),
+            ),
             why=Reading(
                 "Why this air",
                 total,
@@ -113,6 +71,40 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
             commands=lambda: commands(spec, site, study),
         ),
     )
+
+
+def _pressure(group: Aeration | None, solution: Solution) -> float:
+    """Pressure in Pa at the first tap."""
+    if group is None or not group.supply.on:
+        return 0.0
+    heads = group.heads([solution.level[c] for c in group.cells], solution.flow)
+    return max(heads.values(), default=0.0) * 1000 * GRAVITY
+
+
+def _pump_readings(
+    spec: AirSupplySpec, site: Site, study: Study, group: Aeration | None, solution: Solution, pressure: float
+) -> list[Reading]:
+    """What the pump pushes, costs and would carry, and what one valve wide open takes."""
+    year, price = spec.pump.watts * spec.pumps * YEAR, site.space.price
+    cost = f"{year / 3.6e6 * price:.0f} a year at {price:.2f} a kWh."
+    readings = [
+        Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
+        Reading("Power in a year", year, "energy", cost),
+    ]
+    wishes = [study.air_wish(d.to) for d in spec.drops]
+    wish = sum(wishes) / len(wishes) if wishes else 0.0
+    if group is not None and wish > 0:
+        why = "At the mean depth and line, valves open, each with the air that the mean of these filters wants."
+        many = f"{carries(group, solution, wish)} such drops"
+        readings.append(Reading("It would carry", many, "", why, "", "±20 %"))
+    wide = study.lost_air(spec.id)
+    if wide:
+        worst = max(wide, key=wide.__getitem__)
+        who = names_of(site, lower=True).get(worst, worst)
+        why = f"What {who} would then lose, the most of all."
+        source = "the same network, one drop open"
+        readings.append(Reading("If one valve falls wide open", wide[worst], "fraction", why, source))
+    return readings
 
 
 def carries(group: Aeration, solution: Solution, wish: float) -> int:

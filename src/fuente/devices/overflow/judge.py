@@ -61,18 +61,13 @@ def tank_full(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
 
 def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
     """The pump goes on while the drain is shut."""
-    blocked = study.situation("drain_blocked")
-    spilled, left = blocked.numbers["spilled"], blocked.numbers["left"]
-    values = {
-        "spilled": spilled,
-        "left": max(left, 0),
-        "rise": blocked.numbers["rise"],
-        "flow": study.through(study.running, site.end_of(over.into).id),
-    }
-    tank = site.tank
+    blocked = study.situation("drain_blocked").numbers
+    spilled, left = blocked["spilled"], blocked["left"]
+    flow = study.through(study.running, site.end_of(over.into).id)
+    values = {"spilled": spilled, "left": max(left, 0), "rise": blocked["rise"], "flow": flow}
     roles = [d.role for d in over.drains]
-    volume = study.running.volume[tank.id]
     emergency = roles.index("emergency") if "emergency" in roles else None
+    owner = f"{over.id}.drains"
     if spilled > 1e-7:
         if emergency is not None:
             edit, action = _bigger_drain(over, emergency), "Widen emergency"
@@ -84,7 +79,7 @@ def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
             "With the drain blocked the pump puts {spilled:volume} over the tank's rim.",
             "The pump keeps pumping. Either the tank can hold the whole pump chamber above its weir, or an emergency"
             " drain takes the full flow.",
-            f"{over.id}.drains",
+            owner,
             values,
             action if edit else "",
             edit,
@@ -98,27 +93,34 @@ def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
             "With the drain blocked the tank rises to {left:length} under its rim before the emergency takes"
             " {flow:flow}.",
             "Leave 10 mm for waves.",
-            f"{over.id}.drains",
+            owner,
             values,
             "Widen emergency" if edit else "",
             edit,
             left - _TANK_MARGIN,
         )
-    if emergency is None and volume > 0.4 and spilled <= 1e-7:
+    if emergency is None and study.running.volume[site.tank.id] > 0.4 and spilled <= 1e-7:
         yield Finding(
             "no-emergency",
             Rank.CONSIDER,
             "There is no emergency drain; if the drain blocks the pump chamber runs dry.",
             "The tank can hold the water, but the pump then runs without. Above 400 L most builders add a dry pipe.",
-            f"{over.id}.drains",
+            owner,
             values,
             "Add emergency",
             add_emergency(over, site, study),
         )
-    if emergency is not None and state(over, emergency, study.running).flow > 1e-7:
-        level = study.running.level[cell_id(over)] - tank.floor
+
+
+def emergency_wet(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
+    """The emergency drain runs while all is well."""
+    emergency = next((i for i, d in enumerate(over.drains) if d.role == "emergency"), None)
+    if emergency is None:
+        return
+    wet = state(over, emergency, study.running).flow
+    if wet > 1e-7:
+        level = study.running.level[cell_id(over)] - site.tank.floor
         mouth = round(min(level + 0.012, over.crest - 0.002), 4)
-        wet = state(over, emergency, study.running).flow
         yield Finding(
             "emergency-wet",
             Rank.FIX,
@@ -239,4 +241,4 @@ def _wider(path: Path, pipe: str) -> Edit | None:
     return Edit("Widen pipe", (Change((*path, "pipe"), wider),)) if wider else None
 
 
-judge = judged_by(holes, tank_full, drain_blocked, drains)
+judge = judged_by(holes, tank_full, drain_blocked, emergency_wet, drains)

@@ -139,66 +139,21 @@ def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
     if not isinstance(device, Sump):
         raise EntryError("A rack needs a filter to stand on.")
     homes = [d for d in devices.values() if isinstance(d, HomeSpec)]
-    taken = {t.rack for t in homes} | {*devices}
-    tag = _tag(rack.name, taken)
-    kept = [] if replace else homes
-    left = max((t.offset + t.length + BESIDE for t in kept), default=0.0)
-    tanks, pipes = [], []
-    inner = rack.height - rack.glass
-    water = inner - 0.03  # 30 mm under the rim
-    volume = (rack.length - 2 * rack.glass) * (rack.width - 2 * rack.glass) * water
-    each = rack.turnover * volume
+    tag = _tag(rack.name, {t.rack for t in homes} | {*devices})
+    left = 0.0 if replace else max((t.offset + t.length + BESIDE for t in homes), default=0.0)
+    water = rack.height - rack.glass - 0.03  # 30 mm under the rim
+    each = rack.turnover * (rack.length - 2 * rack.glass) * (rack.width - 2 * rack.glass) * water
     total = each * rack.rows * rack.columns
-    drain = metric_for(each, 0.25)
-    low_end = max(rack.lowest - 0.12, device.rim + 0.05)
-    if low_end > rack.lowest - 0.04:
-        raise EntryError(
-            f"The lowest row stands {1000 * rack.lowest:.0f} mm high and leaves no fall into the sump; "
-            f"take {1000 * (device.rim + 0.1):.0f} mm at least."
+    header = _header(rack, tag, total, device, _first_in_line(devices, rack.device))
+    tanks = [_tank(rack, tag, left, r, c) for r in range(rack.rows) for c in range(rack.columns)]
+    drain, mouth = metric_for(each, 0.25), round(water - 0.008, 3)
+    elbows = (FittingCount(kind="elbow", count=2),)
+    pipes = [
+        StandpipeSpec(
+            id=f"{t.id}-drain", tank=t.id, into=header.id, pipe=drain.id, mouth=mouth, run=0.2, fittings=elbows
         )
-    for r in range(rack.rows):
-        for c in range(rack.columns):
-            key = f"{tag}-{r + 1}-{c + 1}"
-            tanks.append(
-                Tank(
-                    id=key,
-                    name=f"{chr(65 + r % 26)}{c + 1}",
-                    length=rack.length,
-                    width=rack.width,
-                    height=rack.height,
-                    thickness=rack.glass,
-                    bottom=rack.glass,
-                    stand=rack.lowest + r * rack.pitch,
-                    temperature=rack.temperature,
-                    cover=0.9,
-                    stock=rack.stock,
-                    offset=left + c * (rack.length + rack.gap),
-                    rack=tag,
-                )
-            )
-            fall = FittingCount(kind="elbow", count=2)
-            pipes.append(
-                StandpipeSpec(
-                    id=f"{key}-drain",
-                    tank=key,
-                    into=f"{tag}-drain",
-                    pipe=drain.id,
-                    mouth=round(water - 0.008, 3),
-                    run=0.2,
-                    fittings=(fall,),
-                )
-            )
-    header_size = _header_pipe(total, 0.01)
-    header = HeaderSpec(
-        id=f"{tag}-drain",
-        name=f"Common drain of {rack.name}" if rack.name else "Common drain",
-        into=_first_in_line(devices, rack.device),
-        pipe=header_size.id,
-        length=round(rack.columns * (rack.length + rack.gap), 2),
-        low_end=round(low_end, 3),
-        down=header_size.id,
-        release=round(min(0.25, device.inner_height - 0.05), 3),
-    )
+        for t in tanks
+    ]
     manifold = _manifold(rack, tag, tanks, total, each, water, device.floor)
     changes: list[Change] = []
     if replace:
@@ -207,6 +162,46 @@ def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
         changes.append(Change(("space", "turnover"), rack.turnover))
     changes += added(*tanks, *pipes, header, manifold)
     return Edit(f"Add rack of {rack.rows} × {rack.columns}", tuple(changes))
+
+
+def _tank(rack: Rack, tag: str, left: float, row: int, column: int) -> Tank:
+    """A tank by its place; ``left`` m is the rack's left edge."""
+    return Tank(
+        id=f"{tag}-{row + 1}-{column + 1}",
+        name=f"{chr(65 + row % 26)}{column + 1}",
+        length=rack.length,
+        width=rack.width,
+        height=rack.height,
+        thickness=rack.glass,
+        bottom=rack.glass,
+        stand=rack.lowest + row * rack.pitch,
+        temperature=rack.temperature,
+        cover=0.9,
+        stock=rack.stock,
+        offset=left + column * (rack.length + rack.gap),
+        rack=tag,
+    )
+
+
+def _header(rack: Rack, tag: str, total: float, sump: Sump, into: str) -> HeaderSpec:
+    """The common drain for a flow in m³/s, between the lowest row and the sump's rim. Raises EntryError."""
+    low_end = max(rack.lowest - 0.12, sump.rim + 0.05)
+    if low_end > rack.lowest - 0.04:
+        raise EntryError(
+            f"The lowest row stands {1000 * rack.lowest:.0f} mm high and leaves no fall into the sump; "
+            f"take {1000 * (sump.rim + 0.1):.0f} mm at least."
+        )
+    size = _header_pipe(total, 0.01)
+    return HeaderSpec(
+        id=f"{tag}-drain",
+        name=f"Common drain of {rack.name}" if rack.name else "Common drain",
+        into=into,
+        pipe=size.id,
+        length=round(rack.columns * (rack.length + rack.gap), 2),
+        low_end=round(low_end, 3),
+        down=size.id,
+        release=round(min(0.25, sump.inner_height - 0.05), 3),
+    )
 
 
 def _manifold(

@@ -10,7 +10,7 @@ from fuente.devices.filtering import medium_choice
 from fuente.devices.site import Site
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
-from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Sump
+from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Sump
 from fuente.network.model import Solution
 
 _GLYPHS = {
@@ -125,73 +125,8 @@ def _station(
     chamber = sump.chambers[index]
     cells = cell_ids(sump, chamber)
     headline, values, used = _headline(sump, chamber, solution, flow, dry)
-    last = index == len(sump.chambers) - 1
     volume = sum(solution.volume[c] for c in cells)
-    depth = solution.depth(cells[-1])
-    width = sump.widths()[index]
-    choices: list[Choice] = []
-    if last:
-        choices += [
-            Choice((*where, "level"), "Running level (mark)", "length", chamber.level, step=0.005),
-            Choice((*where, "intake"), "Pump needs water to", "length", chamber.intake, step=0.005),
-        ]
-    else:
-        choices.append(Choice((*where, "width"), "Chamber along the sump", "length", chamber.width))
-        assert chamber.exit is not None
-        choices.append(Choice((*where, "exit", "top"), "Crest above the floor", "length", chamber.exit.top, step=0.001))
-    choices += _contents(site, chamber, where)
-    if chamber.exit:
-        exit_path = (*where, "exit")
-        choices += [
-            Choice((*exit_path, "gap"), "Gap under the baffle", "length", chamber.exit.gap, step=0.001, fold=True),
-            Choice((*exit_path, "teeth"), "Crest taken by teeth", "fraction", chamber.exit.teeth, step=0.05, fold=True),
-            Choice((*exit_path, "tooth_gap"), "Slot between teeth", "length", chamber.exit.tooth_gap, fold=True),
-            Choice((*exit_path, "notch"), "Notch width, 0 for none", "length", chamber.exit.notch, fold=True),
-            Choice(
-                (*exit_path, "thickness"), "Baffle thickness", "length", chamber.exit.thickness, step=0.001, fold=True
-            ),
-            Choice(
-                (*exit_path, "material"),
-                "Baffle made of",
-                "choice",
-                chamber.exit.material,
-                (("glass", "glass"), ("acrylic", "acrylic")),
-                fold=True,
-            ),
-        ]
-    choices += [
-        Choice((*where, "heaters"), "Heaters", "count", chamber.heaters, fold=True),
-        Choice((*where, "heater_watts"), "Each heater", "power", chamber.heater_watts, fold=True),
-        Choice((*where, "name"), "Name", "text", chamber.name, fold=True),
-    ]
-    if last:
-        choices += _outside(sump, sump_path)
-    readings = [
-        Reading("Stands", depth, "length", "Water over the chamber's floor."),
-        Reading("Along the sump", width, "length", "Inside, between the baffles."),
-        Reading("Up or down through it", slow_speed(sump, chamber, flow), "speed", "Flow by the chamber's plan area."),
-    ]
-    if chamber.exit:
-        crest = sump.floor + chamber.exit.top
-        readings.append(
-            Reading(
-                "Over its crest", max(solution.level[cells[-1]] - crest, 0.0), "length", "The sheet over the baffle."
-            )
-        )
-    if chamber.fill and chamber.fill.volume > 0:
-        stuff = site.medium(chamber.fill.medium)
-        wet = chamber.fill.volume * stuff.wet_density()
-        readings.append(
-            Reading(
-                "Outer surface",
-                stuff.surface * chamber.fill.volume,
-                "area",
-                "Litres by typical surface.",
-                "typical",
-                "±20 %",
-            )
-        )
-        readings.append(Reading("Weighs wet", wet, "mass", "Drained, still dripping."))
+    last = index == len(sump.chambers) - 1
     return Station(
         f"{sump.id}.{chamber.id}",
         chamber.title,
@@ -202,11 +137,68 @@ def _station(
         glyph=_GLYPHS[chamber.role],
         cells=cells,
         big=(Reading("of water", volume, "volume"), Reading("under the rim", solution.freeboard(cells[-1]), "length")),
-        choices=tuple(choices),
-        readings=tuple(readings),
+        choices=(*_chamber_choices(site, chamber, where), *(_outside(sump, sump_path) if last else ())),
+        readings=tuple(_chamber_readings(sump, site, index, solution, flow)),
         why=_why(chamber, solution, cells),
         commands=lambda: commands(sump, index, sump_path, flow),
     )
+
+
+def _chamber_choices(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
+    """Its place, what is in it, the baffle that it ends at, its heaters."""
+    baffle = chamber.exit
+    if baffle is None:
+        first = [
+            Choice((*where, "level"), "Running level (mark)", "length", chamber.level, step=0.005),
+            Choice((*where, "intake"), "Pump needs water to", "length", chamber.intake, step=0.005),
+        ]
+    else:
+        first = [
+            Choice((*where, "width"), "Chamber along the sump", "length", chamber.width),
+            Choice((*where, "exit", "top"), "Crest above the floor", "length", baffle.top, step=0.001),
+        ]
+    return [
+        *first,
+        *_contents(site, chamber, where),
+        *(_baffle_choices(baffle, (*where, "exit")) if baffle else ()),
+        Choice((*where, "heaters"), "Heaters", "count", chamber.heaters, fold=True),
+        Choice((*where, "heater_watts"), "Each heater", "power", chamber.heater_watts, fold=True),
+        Choice((*where, "name"), "Name", "text", chamber.name, fold=True),
+    ]
+
+
+def _baffle_choices(baffle: Baffle, path: Path) -> list[Choice]:
+    made_of = (("glass", "glass"), ("acrylic", "acrylic"))
+    return [
+        Choice((*path, "gap"), "Gap under the baffle", "length", baffle.gap, step=0.001, fold=True),
+        Choice((*path, "teeth"), "Crest taken by teeth", "fraction", baffle.teeth, step=0.05, fold=True),
+        Choice((*path, "tooth_gap"), "Slot between teeth", "length", baffle.tooth_gap, fold=True),
+        Choice((*path, "notch"), "Notch width, 0 for none", "length", baffle.notch, fold=True),
+        Choice((*path, "thickness"), "Baffle thickness", "length", baffle.thickness, step=0.001, fold=True),
+        Choice((*path, "material"), "Baffle made of", "choice", baffle.material, made_of, fold=True),
+    ]
+
+
+def _chamber_readings(sump: Sump, site: Site, index: int, solution: Solution, flow: float) -> list[Reading]:
+    """How the water stands and moves in it, and what its media are."""
+    chamber = sump.chambers[index]
+    cell = cell_ids(sump, chamber)[-1]
+    readings = [
+        Reading("Stands", solution.depth(cell), "length", "Water over the chamber's floor."),
+        Reading("Along the sump", sump.widths()[index], "length", "Inside, between the baffles."),
+        Reading("Up or down through it", slow_speed(sump, chamber, flow), "speed", "Flow by the chamber's plan area."),
+    ]
+    if chamber.exit:
+        over = max(solution.level[cell] - sump.floor - chamber.exit.top, 0.0)
+        readings.append(Reading("Over its crest", over, "length", "The sheet over the baffle."))
+    if chamber.fill and chamber.fill.volume > 0:
+        stuff = site.medium(chamber.fill.medium)
+        surface, wet = stuff.surface * chamber.fill.volume, chamber.fill.volume * stuff.wet_density()
+        readings += [
+            Reading("Outer surface", surface, "area", "Litres by typical surface.", "typical", "±20 %"),
+            Reading("Weighs wet", wet, "mass", "Drained, still dripping."),
+        ]
+    return readings
 
 
 def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:

@@ -28,74 +28,52 @@ def vessel(spec: TrickleTower, site: Site) -> Vessel:
 
 def lower(spec: TrickleTower, site: Site) -> Fragment:
     """Three cells; what a power cut leaves in tray and film comes down into the base."""
-    tray_id, film_id, base_id = ids(spec)
+    tray, film, base = cells = _cells(spec, site)
     floor = spec.stand
-    top = floor + spec.base + spec.packing
-    stuff = site.medium(spec.medium)
-    solids = (
-        [(floor + spec.base - spec.submerged, floor + spec.base, spec.plan * spec.submerged * (1 - stuff.void))]
-        if spec.submerged > 0
-        else []
-    )
-    tray = Cell(
-        tray_id,
-        "Spreading tray",
-        top,
-        top + spec.tray,
-        LevelCurve.prism(top, top + spec.tray, spec.plan),
-        owner=spec.id,
-    )
-    heap = spec.bulk * 0.3 / _HEAP
-    film = Cell(
-        film_id,
-        "Film on the packing",
-        top - _HEAP,
-        top + 1.0,
-        LevelCurve.prism(top - _HEAP, top + 1.0, heap),
-        owner=spec.id,
-    )
-    base = Cell(
-        base_id,
-        f"Base of {spec.name.lower()}",
-        floor,
-        floor + spec.base,
-        LevelCurve.with_contents(floor, floor + spec.base, spec.plan, solids),
-        owner=spec.id,
-    )
-    hold = HOLDUP * spec.bulk / (spec.plan * _AT) ** 0.6
     around = 2 * (spec.length + spec.width)
     links = [
-        *feed_links(spec, site, Mouth(tray_id, floor, top + spec.tray)),
-        Link(
-            f"{spec.id}.holes",
-            "Through the tray's holes",
-            tray_id,
-            film_id,
-            Drips(top, spec.open_area),
-            WayKind.DRIPS,
-            spec.id,
-        ),
-        Link(
-            f"{spec.id}.over",
-            "Over the tray's edge",
-            tray_id,
-            film_id,
-            Weir(top + spec.tray - 0.02, 0.3 * around, 0.05),
-            WayKind.BYPASS,
-            spec.id,
-        ),
-        Link(
-            f"{spec.id}.film",
-            "Down the packing",
-            film_id,
-            base_id,
-            Film(top - _HEAP, heap, hold),
-            WayKind.FILM,
-            spec.id,
-        ),
+        *feed_links(spec, site, Mouth(tray.id, floor, tray.rim)),
+        *_down(spec, tray, film, base, around),
         spill(f"{spec.id}.spill.tray", tray, around),
         spill(f"{spec.id}.spill.base", base, around),
-        *drain_links(spec, site, Mouth(base_id, floor, floor + spec.base)),
+        *drain_links(spec, site, Mouth(base.id, floor, floor + spec.base)),
     ]
-    marks = {base_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
-    return Fragment((tray, film, base), tuple(links), {"inlet": tray_id, "outlet": base_id}, marks)
+    marks = {base.id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
+    return Fragment(cells, tuple(links), {"inlet": tray.id, "outlet": base.id}, marks)
+
+
+def _cells(spec: TrickleTower, site: Site) -> tuple[Cell, Cell, Cell]:
+    """Tray, film and base. The film's cell stands for what hangs in the packing: its volume matters, not its form."""
+    tray_id, film_id, base_id = ids(spec)
+    floor, plan = spec.stand, spec.plan
+    foot = floor + spec.base
+    top = foot + spec.packing
+    hang = LevelCurve.prism(top - _HEAP, top + 1.0, _heap(spec))
+    solids = []
+    if spec.submerged > 0:
+        solid = plan * spec.submerged * (1 - site.medium(spec.medium).void)
+        solids.append((foot - spec.submerged, foot, solid))
+    well = LevelCurve.with_contents(floor, foot, plan, solids)
+    high = top + spec.tray
+    return (
+        Cell(tray_id, "Spreading tray", top, high, LevelCurve.prism(top, high, plan), owner=spec.id),
+        Cell(film_id, "Film on the packing", top - _HEAP, top + 1.0, hang, owner=spec.id),
+        Cell(base_id, f"Base of {spec.name.lower()}", floor, foot, well, owner=spec.id),
+    )
+
+
+def _heap(spec: TrickleTower) -> float:
+    """Plan area in m² of the film's cell."""
+    return spec.bulk * 0.3 / _HEAP
+
+
+def _down(spec: TrickleTower, tray: Cell, film: Cell, base: Cell, around: float) -> list[Link]:
+    """Through the tray's holes or over its edge, and down the packing."""
+    key, ends = spec.id, (tray.id, film.id)
+    edge = Weir(tray.rim - 0.02, 0.3 * around, 0.05)
+    packing = Film(film.floor, _heap(spec), HOLDUP * spec.bulk / (spec.plan * _AT) ** 0.6)
+    return [
+        Link(f"{key}.holes", "Through the tray's holes", *ends, Drips(tray.floor, spec.open_area), WayKind.DRIPS, key),
+        Link(f"{key}.over", "Over the tray's edge", *ends, edge, WayKind.BYPASS, key),
+        Link(f"{key}.film", "Down the packing", film.id, base.id, packing, WayKind.FILM, key),
+    ]
