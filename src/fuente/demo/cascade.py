@@ -18,7 +18,19 @@ def cascade() -> System:
     """760 L of white clouds in cool water, a foam sump above a moving-bed sump, a steriliser on a side
     loop, a top-up.
     """
-    tank = Tank(
+    top_up = TopUp(id="top-up", into="lower", volume=0.025, level=0.21, most=40e-3 / 3600)
+    space = Space(length=1.6, depth=0.6, height=1.0, turnover=6 / 3600, air=18.0, coldest=14.0)
+    return System(
+        name="Two-sump cascade",
+        place="Harbour Hill Library",
+        space=space,
+        devices=(_tank(), _overflow(), _upper(), _lower(), _fall(), _manifold(), top_up),
+    )
+
+
+def _tank() -> Tank:
+    """Braced, in a stairwell."""
+    return Tank(
         id="tank",
         name="Stairwell tank",
         length=2.0,
@@ -34,7 +46,11 @@ def cascade() -> System:
         stock="A shoal of white clouds",
         feed=5e-3 / 86400,
     )
-    overflow = Overflow(
+
+
+def _overflow() -> Overflow:
+    """Three pipes down to the shelf."""
+    return Overflow(
         id="overflow",
         tank="tank",
         into="upper",
@@ -50,7 +66,11 @@ def cascade() -> System:
         ),
         release=0.27,
     )
-    upper = Sump(
+
+
+def _upper() -> Sump:
+    """On the shelf: three pads and the heaters."""
+    return Sump(
         id="upper",
         name="Upper sump",
         length=1.0,
@@ -74,7 +94,11 @@ def cascade() -> System:
             Chamber(id="heat", role="heater", width=0.4, heaters=2, heater_watts=100, level=0.28),
         ),
     )
-    lower = Sump(
+
+
+def _lower() -> Sump:
+    """On the floor: moving bed, bubble trap, pump."""
+    return Sump(
         id="lower",
         name="Lower sump",
         length=1.2,
@@ -94,7 +118,11 @@ def cascade() -> System:
             Chamber(id="pump", role="pump", level=0.21, intake=0.09),
         ),
     )
-    fall = JoinSpec(
+
+
+def _fall() -> JoinSpec:
+    """Two pipes from shelf to floor."""
+    return JoinSpec(
         id="fall",
         name="Fall to the lower sump",
         first="upper",
@@ -109,8 +137,12 @@ def cascade() -> System:
         length=0.2,
         fittings=(FittingCount(kind="elbow", count=1),),
     )
+
+
+def _manifold() -> Manifold:
+    """One pump, a spray bar, and a steriliser on a loop of its own."""
     pump = PumpSpec(name="Pump of the 9 000 L/h class", max_head=4.5, max_flow=9000e-3 / 3600, watts=95)
-    manifold = Manifold(
+    return Manifold(
         id="return",
         name="Return with side loop",
         feeders=(Feeder(id="pump", source="lower", pump=pump, pipe="50-pn10", run=1.2),),
@@ -139,12 +171,4 @@ def cascade() -> System:
         loops=(
             SideLoop(id="uv", kind="steriliser", into="lower", chamber="bed", share=0.15, pipe="25-pn16", angle=20.0),
         ),
-    )
-    top_up = TopUp(id="top-up", into="lower", volume=0.025, level=0.21, most=40e-3 / 3600)
-    space = Space(length=1.6, depth=0.6, height=1.0, turnover=6 / 3600, air=18.0, coldest=14.0)
-    return System(
-        name="Two-sump cascade",
-        place="Harbour Hill Library",
-        space=space,
-        devices=(tank, overflow, upper, lower, fall, manifold, top_up),
     )

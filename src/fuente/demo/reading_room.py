@@ -18,7 +18,17 @@ def reading_room() -> System:
     Its flaws: the second outlet has no air hole, so a leaking check valve would drain the tank to that outlet; and the
     heaters stand in the pump chamber, the only one that falls as water evaporates.
     """
-    tank = Tank(
+    return System(
+        name="Reading-room tank",
+        place="Harbour Hill Library",
+        space=Space(length=1.2, depth=0.5, height=0.66, air=20, coldest=12, turnover=6.5 / 3600),
+        devices=(_tank(), _overflow(), _sump(), _line()),
+    )
+
+
+def _tank() -> Tank:
+    """Cool water, a little gravel."""
+    return Tank(
         id="tank",
         name="Reading-room tank",
         length=1.5,
@@ -33,7 +43,11 @@ def reading_room() -> System:
         stock="Six axolotls and a shoal of white clouds",
         feed=6e-3 / 86400,
     )
-    overflow = Overflow(
+
+
+def _overflow() -> Overflow:
+    """A siphon, an open channel, and a pipe that stays dry."""
+    return Overflow(
         id="overflow",
         tank="tank",
         into="sump",
@@ -65,7 +79,11 @@ def reading_room() -> System:
         ),
         release=0.27,
     )
-    sump = Sump(
+
+
+def _sump() -> Sump:
+    """Socks, foam, a moving bed, a bubble trap, the pump."""
+    return Sump(
         id="sump",
         name="Sump",
         length=0.9,
@@ -112,7 +130,11 @@ def reading_room() -> System:
             Chamber(id="pump", role="pump", level=0.215, intake=0.085, heaters=2, heater_watts=75),
         ),
     )
-    line = ReturnSpec(
+
+
+def _line() -> ReturnSpec:
+    """One pump, two outlets; only the first has its air hole."""
+    return ReturnSpec(
         id="return",
         source="sump",
         tank="tank",
@@ -124,10 +146,4 @@ def reading_room() -> System:
             OutletSpec(name="First outlet", pipe="25-pn16", height=0.45, hole=0.006, hole_height=0.494),
             OutletSpec(name="Second outlet", pipe="25-pn16", height=0.46),
         ),
-    )
-    return System(
-        name="Reading-room tank",
-        place="Harbour Hill Library",
-        space=Space(length=1.2, depth=0.5, height=0.66, air=20, coldest=12, turnover=6.5 / 3600),
-        devices=(tank, overflow, sump, line),
     )

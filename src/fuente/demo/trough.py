@@ -21,7 +21,36 @@ def trough() -> System:
     """White clouds outdoors. The plant bed has one pipe out, and the settling drum is joined by flanges that its wall
     does not take.
     """
-    tank = Tank(
+    common = {"diameter": 0.57, "height": 0.9, "outlet": 0.64, "pipe": "75-pn10", "mesh": 0.006}
+    drums = DrumTrain(
+        id="drums",
+        tank="trough",
+        name="Three drums",
+        offset=5.4,
+        stand=0.7,
+        seal="bulkhead",
+        drums=(
+            Drum(role="settle", flow="down", **common),
+            Drum(role="foam", ppi=20, foam=0.1, grid=0.25, **common),
+            Drum(role="moving", flow="down", medium="wheel_10", media=0.06, grid=0.05, **common),
+        ),
+        feed=FeedSpec(way="fed", source="sieve"),
+        drain=DrainSpec(
+            way="fall", into="plants", height=0.66, release=0.4, pipe="75-pn10", length=0.5, bends=1, spare=0.1
+        ),
+    )
+    return System(
+        name="Courtyard trough",
+        place="Harbour Hill Library, courtyard",
+        notes="Runs from March to October. The trough itself has no drain: its level is marked.",
+        space=Space(length=6.0, depth=1.3, height=2.0, air=17.0, coldest=8.0, turnover=1 / 3600, quiet=False),
+        devices=(_tank(), _sieve(), drums, _plants()),
+    )
+
+
+def _tank() -> Tank:
+    """Of acrylic, its level marked."""
+    return Tank(
         id="trough",
         name="Trough",
         length=3.0,
@@ -40,7 +69,11 @@ def trough() -> System:
         stock="White clouds",
         gravel=0.06,
     )
-    sieve = SieveBed(
+
+
+def _sieve() -> SieveBed:
+    """Fed by a float, emptied by the pump that drives it all."""
+    return SieveBed(
         id="sieve",
         tank="trough",
         name="Sieve",
@@ -68,25 +101,11 @@ def trough() -> System:
             pump=PumpSpec(name="Pond pump", max_head=4.5, max_flow=5500 * _LPH, watts=60),
         ),
     )
-    common = {"diameter": 0.57, "height": 0.9, "outlet": 0.64, "pipe": "75-pn10", "mesh": 0.006}
-    drums = DrumTrain(
-        id="drums",
-        tank="trough",
-        name="Three drums",
-        offset=5.4,
-        stand=0.7,
-        seal="bulkhead",
-        drums=(
-            Drum(role="settle", flow="down", **common),
-            Drum(role="foam", ppi=20, foam=0.1, grid=0.25, **common),
-            Drum(role="moving", flow="down", medium="wheel_10", media=0.06, grid=0.05, **common),
-        ),
-        feed=FeedSpec(way="fed", source="sieve"),
-        drain=DrainSpec(
-            way="fall", into="plants", height=0.66, release=0.4, pipe="75-pn10", length=0.5, bends=1, spare=0.1
-        ),
-    )
-    plants = PlantBed(
+
+
+def _plants() -> PlantBed:
+    """Gravel and marsh plants, with one pipe out."""
+    return PlantBed(
         id="plants",
         tank="trough",
         name="Plant bed",
@@ -100,11 +119,4 @@ def trough() -> System:
         plants="marsh",
         feed=FeedSpec(way="fed", source="drums"),
         drain=DrainSpec(way="fall", into="trough", height=0.2, release=0.62, pipe="75-pn10", length=0.5, bends=2),
-    )
-    return System(
-        name="Courtyard trough",
-        place="Harbour Hill Library, courtyard",
-        notes="Runs from March to October. The trough itself has no drain: its level is marked.",
-        space=Space(length=6.0, depth=1.3, height=2.0, air=17.0, coldest=8.0, turnover=1 / 3600, quiet=False),
-        devices=(tank, sieve, drums, plants),
     )

@@ -174,38 +174,18 @@ def transient(
     for i in np.flatnonzero(assembly.sinks):
         z[i] = network.cells[i].floor
     total = float(volumes.sum())
-    ids: dict[str, int] = {}
-    for net in (network, *(e.network for e in pending)):
-        for key in net.way_ids:
-            ids.setdefault(key, len(ids))
-    times, levels, stored, flows, passed = [], [], [], [], []
-    networks = [(0, network)]
-    happened: list[tuple[float, str]] = []
-
-    def record(t: float, through: np.ndarray | None = None) -> None:
-        times.append(t)
-        levels.append(z.copy())
-        stored.append(volumes.copy())
-        row = np.zeros(len(ids))
-        for key, value in assembly.flows(z).items():
-            row[ids[key]] = value
-        flows.append(row)
-        row = np.zeros(len(ids))
-        if through is not None:
-            row[[ids[key] for key in now.way_ids]] = through
-        passed.append(row)
-
+    log = _Log(network, pending)
     t, step = 0.0, _FIRST
-    record(t)
+    log.add(t, z, volumes, assembly)
     while t < until - 1e-9:
         while pending and pending[0].time <= t + 1e-9:
             event = pending.pop(0)
-            happened.append((event.time, event.name))
             now = event.network
             assembly = Assembly(now, assembly.flows(z))
             step = _FIRST
-            record(t)
-            networks.append((len(times) - 1, now))
+            log.happened.append((event.time, event.name))
+            log.add(t, z, volumes, assembly)
+            log.networks.append((len(log.times) - 1, now))
         stop = min(until, pending[0].time if pending else until)
         step = min(step, longest, stop - t)
         tried = double_step(assembly, z, volumes, step)
@@ -222,18 +202,50 @@ def transient(
         largest = int(np.argmax(volumes))
         volumes[largest] += total - float(volumes.sum())
         t = stop if stop - (t + step) < 1e-6 else t + step
-        record(t, through)
+        log.add(t, z, volumes, assembly, through)
         step *= min(3.0, max(0.5, 0.8 * (tolerance / max(error, 1e-12)) ** 0.5))
         if progress is not None and not progress(t / until):
             break
-    return History(
-        network,
-        np.array(times),
-        np.array(levels),
-        np.array(stored),
-        np.array(flows),
-        tuple(ids),
-        tuple(happened),
-        np.array(passed),
-        tuple(networks),
-    )
+    return log.history()
+
+
+class _Log:
+    """Rows of a history as they come; columns for the ways of every network that will hold."""
+
+    def __init__(self, network: Network, events: Sequence[Event]):
+        self.network = network
+        self.networks = [(0, network)]
+        self.happened: list[tuple[float, str]] = []
+        self.times: list[float] = []
+        self._rows: list[tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]] = []
+        self._column: dict[str, int] = {}
+        for net in (network, *(e.network for e in events)):
+            for key in net.way_ids:
+                self._column.setdefault(key, len(self._column))
+
+    def add(
+        self, t: float, z: np.ndarray, volumes: np.ndarray, assembly: Assembly, through: np.ndarray | None = None
+    ) -> None:
+        """A moment in s: levels m, volumes m³, and the volumes m³ that its step passed through every way."""
+        columns = [self._column[key] for key in assembly.network.way_ids]
+        flows, passed = np.zeros(len(self._column)), np.zeros(len(self._column))
+        flows[columns] = assembly.way_flows(z)
+        if through is not None:
+            passed[columns] = through
+        self.times.append(t)
+        self._rows.append((z.copy(), volumes.copy(), flows, passed))
+
+    def history(self) -> History:
+        """All of it."""
+        levels, volumes, flows, passed = (np.array(column) for column in zip(*self._rows, strict=True))
+        return History(
+            self.network,
+            np.array(self.times),
+            levels,
+            volumes,
+            flows,
+            tuple(self._column),
+            tuple(self.happened),
+            passed,
+            tuple(self.networks),
+        )

@@ -70,34 +70,7 @@ def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = 
         a = m * math.pi / ratio
         load = 4 / (m * math.pi)
         part, part_slope = (load / a**4, 0.0) if uniform else (load / a**4, -load / a**4)
-        top = part if uniform else 0.0
-        # Basis e^(−ay), ay·e^(−ay), e^(−a(1−y)), a(1−y)·e^(−a(1−y)): never overflows.
-        e = math.exp(-a)
-        rows = [
-            [1.0, 0.0, e, a * e],
-            [1.0, -2.0, e, (a - 2) * e],
-        ]
-        right = [-part, 0.0]
-        if top_free:
-            v = poisson
-            rows.append([(1 - v) * e, ((1 - v) * a - 2) * e, 1 - v, -2.0])
-            right.append(v * top)
-            # Y''' − (2−ν)a²Y' = 0; the first derivative of the load's own part stays on the right.
-            rows.append(
-                [
-                    (-1 + (2 - v)) * e,
-                    ((3 - a) - (2 - v) * (1 - a)) * e,
-                    1 - (2 - v),
-                    -3 + (2 - v),
-                ]
-            )
-            right.append((2 - v) * part_slope / a)
-        else:
-            rows.append([e, a * e, 1.0, 0.0])
-            right.append(-top)
-            rows.append([e, (a - 2) * e, 1.0, -2.0])
-            right.append(0.0)
-        c = np.linalg.solve(np.array(rows), np.array(right))
+        c = _edges(a, part, part_slope, top_free, poisson, uniform)
         up, down = np.exp(-a * y), np.exp(-a * (1 - y))
         ay, az = a * y, a * (1 - y)
         own = part if uniform else part * (1 - y)
@@ -115,6 +88,23 @@ def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = 
         centre_deflection=float(w[centre, -1]),
         centre_moment=float(max(mx[centre, -1], my[centre, -1])),
     )
+
+
+def _edges(a: float, part: float, part_slope: float, top_free: bool, poisson: float, uniform: bool) -> np.ndarray:
+    """Coefficients (4,) of one term of the series, by what holds its foot and its top.
+
+    Its basis is e^(−ay), ay·e^(−ay), e^(−a(1−y)), a(1−y)·e^(−a(1−y)), which never overflows.
+    """
+    e, v, top = math.exp(-a), poisson, part if uniform else 0.0
+    foot = [[1.0, 0.0, e, a * e], [1.0, -2.0, e, (a - 2) * e]]
+    if not top_free:
+        rows = [*foot, [e, a * e, 1.0, 0.0], [e, (a - 2) * e, 1.0, -2.0]]
+        return np.linalg.solve(np.array(rows), np.array([-part, 0.0, -top, 0.0]))
+    bent = [(1 - v) * e, ((1 - v) * a - 2) * e, 1 - v, -2.0]
+    # Y''' − (2−ν)a²Y' = 0; the first derivative of the load's own part stays on the right.
+    sheared = [(-1 + (2 - v)) * e, ((3 - a) - (2 - v) * (1 - a)) * e, 1 - (2 - v), -3 + (2 - v)]
+    right = [-part, 0.0, v * top, (2 - v) * part_slope / a]
+    return np.linalg.solve(np.array([*foot, bent, sheared]), np.array(right))
 
 
 @dataclass(frozen=True)

@@ -115,7 +115,6 @@ class _Row(QStyledItemDelegate):
         if index.row() >= len(self.rows.looks):
             return
         look = self.rows.looks[index.row()]
-        rank = look.rank
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         box = QRectF(option.rect)
@@ -125,48 +124,50 @@ class _Row(QStyledItemDelegate):
         if chosen and option.state & QStyle.StateFlag.State_HasFocus:
             painter.setPen(QPen(theme.color("accent"), 1.5))
             painter.drawRect(box.adjusted(1, 1, -2, -2))
-        x = box.x() + theme.px(24)
-        middle = box.y() + theme.px(18)
-        count = index.model().rowCount()
-        painter.setPen(QPen(theme.color("pumped" if look.pumped else "fall"), 2.5))
-        if index.row():
-            painter.drawLine(QPointF(x, box.top()), QPointF(x, middle - theme.px(12)))
-        if index.row() < count - 1:
-            painter.drawLine(QPointF(x, middle + theme.px(12)), QPointF(x, box.bottom()))
-        tone = "pumped" if look.pumped else "surface"
-        glyphs.paint(
-            painter,
-            look.glyph,
-            QRectF(x - theme.px(10), middle - theme.px(10), theme.px(20), theme.px(20)),
-            theme.color(tone),
-        )
-        left = box.x() + theme.px(46)
-        width = box.right() - left - theme.px(12)
-        painter.setFont(theme.font(13, theme.BOLD if chosen else theme.MEDIUM))
-        fm = painter.fontMetrics()
-        room = width - (theme.px(20) if rank is not None else 0)
-        painter.setPen(theme.color("ink"))
-        y = box.y() + theme.px(6)
-        name = fm.elidedText(look.name, Qt.TextElideMode.ElideRight, int(room))
-        painter.drawText(QRectF(left, y, room, fm.height()), Qt.AlignmentFlag.AlignLeft, name)
-        if rank is not None:
-            colour = theme.color(("stop", "pumped", "accent")[rank])
-            glyphs.paint_rank(
-                painter, rank, QPointF(box.right() - theme.px(18), y + fm.height() / 2), theme.px(8), colour
-            )
-        y += fm.height() + theme.px(1)
-        painter.setFont(theme.font(12))
-        fm = painter.fontMetrics()
-        painter.setPen(theme.color("muted"))
-        words = fm.elidedText(look.words, Qt.TextElideMode.ElideRight, int(width))
-        painter.drawText(QRectF(left, y, width, fm.height()), Qt.AlignmentFlag.AlignLeft, words)
-        if look.used is not None:
-            y += fm.height() + theme.px(4)
-            bar = QRectF(left, y, width * 0.86, theme.px(4))
-            painter.setPen(Qt.PenStyle.NoPen)
-            painter.setBrush(theme.color("rule"))
-            painter.drawRoundedRect(bar, 2, 2)
-            tone = "stop" if look.used >= 0.97 else "caution" if look.used > 0.8 else "accent"
-            painter.setBrush(theme.color(tone))
-            painter.drawRoundedRect(QRectF(bar.x(), bar.y(), max(bar.width() * look.used, 3), bar.height()), 2, 2)
+        _paint_way(painter, box, look, index.row() == 0, index.row() == index.model().rowCount() - 1)
+        _paint_words(painter, box, look, chosen)
         painter.restore()
+
+
+def _paint_way(painter: QPainter, box: QRectF, look: Look, first: bool, last: bool) -> None:
+    """The water's way from row to row, with the station's glyph on it."""
+    x, middle = box.x() + theme.px(24), box.y() + theme.px(18)
+    painter.setPen(QPen(theme.color("pumped" if look.pumped else "fall"), 2.5))
+    if not first:
+        painter.drawLine(QPointF(x, box.top()), QPointF(x, middle - theme.px(12)))
+    if not last:
+        painter.drawLine(QPointF(x, middle + theme.px(12)), QPointF(x, box.bottom()))
+    place = QRectF(x - theme.px(10), middle - theme.px(10), theme.px(20), theme.px(20))
+    glyphs.paint(painter, look.glyph, place, theme.color("pumped" if look.pumped else "surface"))
+
+
+def _paint_words(painter: QPainter, box: QRectF, look: Look, chosen: bool) -> None:
+    """Name with the rank of its worst finding, headline, and bar."""
+    left = box.x() + theme.px(46)
+    width = box.right() - left - theme.px(12)
+    painter.setFont(theme.font(13, theme.BOLD if chosen else theme.MEDIUM))
+    fm = painter.fontMetrics()
+    room = width - (theme.px(20) if look.rank is not None else 0)
+    painter.setPen(theme.color("ink"))
+    y = box.y() + theme.px(6)
+    name = fm.elidedText(look.name, Qt.TextElideMode.ElideRight, int(room))
+    painter.drawText(QRectF(left, y, room, fm.height()), Qt.AlignmentFlag.AlignLeft, name)
+    if look.rank is not None:
+        colour = theme.color(("stop", "pumped", "accent")[look.rank])
+        at = QPointF(box.right() - theme.px(18), y + fm.height() / 2)
+        glyphs.paint_rank(painter, look.rank, at, theme.px(8), colour)
+    y += fm.height() + theme.px(1)
+    painter.setFont(theme.font(12))
+    fm = painter.fontMetrics()
+    painter.setPen(theme.color("muted"))
+    words = fm.elidedText(look.words, Qt.TextElideMode.ElideRight, int(width))
+    painter.drawText(QRectF(left, y, width, fm.height()), Qt.AlignmentFlag.AlignLeft, words)
+    if look.used is not None:
+        y += fm.height() + theme.px(4)
+        bar = QRectF(left, y, width * 0.86, theme.px(4))
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("rule"))
+        painter.drawRoundedRect(bar, 2, 2)
+        tone = "stop" if look.used >= 0.97 else "caution" if look.used > 0.8 else "accent"
+        painter.setBrush(theme.color(tone))
+        painter.drawRoundedRect(QRectF(bar.x(), bar.y(), max(bar.width() * look.used, 3), bar.height()), 2, 2)

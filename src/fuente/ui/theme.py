@@ -215,6 +215,11 @@ def apply(app: QApplication, name: str, text_scale: float = 1.0) -> None:
 
 def sheet(t: Theme) -> str:
     """The style sheet."""
+    return _grounds(t) + _controls(t) + _lists(t)
+
+
+def _grounds(t: Theme) -> str:
+    """Surfaces, the bar at the top, and words on them."""
     p = px
     return f"""
 * {{ font-family: "{FAMILY}"; }}
@@ -244,6 +249,13 @@ QLabel#error {{ color: {t.stop}; font-size: {p(12)}px; }}
 QLabel#why {{ background: {t.chosen}; border-left: 3px solid {t.accent}; padding: {p(10)}px; border-radius: {p(3)}px; }}
 QFrame#tile {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(8)}px; }}
 QFrame#rule {{ background: {t.rule}; max-height: 1px; border: none; }}
+"""
+
+
+def _controls(t: Theme) -> str:
+    """What is typed into, chosen or pressed."""
+    p = px
+    return f"""
 QLineEdit, QComboBox, QPlainTextEdit {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(5)}px;
   padding: {p(4)}px {p(8)}px; selection-background-color: {t.accent}; }}
 QLineEdit:focus, QComboBox:focus, QPlainTextEdit:focus {{ border: 2px solid {t.accent}; padding: {p(3)}px {p(7)}px; }}
@@ -267,6 +279,13 @@ QPushButton#link:focus, QPushButton#fold:focus {{ border: 1px dotted {t.accent};
 QPushButton#reading {{ background: transparent; border: none; text-align: left; padding: 0; color: {t.muted}; }}
 QPushButton#reading:hover {{ color: {t.accent}; }}
 QPushButton#reading:focus {{ border-bottom: 1px dotted {t.accent}; }}
+"""
+
+
+def _lists(t: Theme) -> str:
+    """What scrolls: lists, tables, menus."""
+    p = px
+    return f"""
 QScrollArea {{ border: none; background: transparent; }}
 QScrollBar:vertical {{ background: transparent; width: {p(9)}px; margin: 0; }}
 QScrollBar::handle:vertical {{ background: {t.rule}; border-radius: {p(4)}px; min-height: {p(24)}px; }}

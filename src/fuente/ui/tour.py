@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import os
 import tempfile
-from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -39,98 +38,93 @@ def tour(folder: Path) -> list[Path]:
 
 
 def _walk(folder: Path) -> list[Path]:
-    from PySide6.QtCore import QEventLoop
-    from PySide6.QtWidgets import QWidget
-
     from fuente.ui.application import application
-    from fuente.ui.gallery import Gallery
     from fuente.ui.window import MainWindow
 
     app = application("light", 1.0)
     app.setProperty("still", True)
-    written: list[Path] = []
-
-    def settle() -> None:
-        for _ in range(4):
-            app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 50)
-
-    def shoot(name: str, window: QWidget) -> None:
-        settle()
-        path = folder / f"{name}.png"
-        if not window.grab().scaled(*SIZE).save(str(path)):
-            raise FuenteError(f"“{path}” could not be written.")
-        written.append(path)
-
     window = MainWindow()
     window.resize(*SIZE)
     window.show()
-    shoot("start", window)
+    camera = Camera(app, window, folder)
+    camera.shoot("start")
+    for part in (_one_tank, _systems, _filters, _gallery, _themes):
+        part(window, camera)
+        if window.workspace is not None:
+            window.workspace.journal.clear()
+    window.workspace = None
+    window.close()
+    return camera.written
+
+
+class Camera:
+    """Writes pictures of the window, once all has been painted."""
+
+    def __init__(self, app: Any, window: Any, folder: Path):
+        self.app, self.window, self.folder = app, window, folder
+        self.written: list[Path] = []
+
+    def shoot(self, name: str, dialog: Any = None) -> None:
+        """The window, with a dialog over it as a person sees it. Raises FuenteError where it cannot be written."""
+        from PySide6.QtCore import QEventLoop
+        from PySide6.QtGui import QPainter
+
+        for _ in range(4):
+            self.app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 50)
+        picture = self.window.grab()
+        if dialog is not None:
+            free = self.window.height() - dialog.height() - 8
+            over = dialog.grab()
+            painter = QPainter(picture)
+            painter.drawPixmap((self.window.width() - dialog.width()) // 2, min(96, free), over)
+            painter.end()
+        path = self.folder / f"{name}.png"
+        if not picture.scaled(*SIZE).save(str(path)):
+            raise FuenteError(f"“{path}” could not be written.")
+        self.written.append(path)
+
+
+def _one_tank(window: Any, camera: Camera) -> None:
+    """The reading room on every page, and a quick answer."""
     window.set_document(reading_room(), None)
     workspace = window.workspace
-    assert workspace is not None
     workspace.select("sump.foam")
-    shoot("water-path", window)
+    camera.shoot("water-path")
     workspace.show("valve_leaks")
     workspace.select("return")
-    shoot("water-path-valve-leaks", window)
+    camera.shoot("water-path-valve-leaks")
     workspace.show("running")
     workspace.select("overflow.drains")
     window.switch_units()
-    shoot("water-path-us", window)
+    camera.shoot("water-path-us")
     window.switch_units()
     window.show_stage("brief")
-    window.page("brief").propose_now()  # type: ignore[attr-defined]
-    shoot("brief", window)
+    window.page("brief").propose_now()
+    camera.shoot("brief")
     window.show_stage("build")
-    shoot("build", window)
+    camera.shoot("build")
     window.show_stage("wet")
     wet = window.page("wet")
-    wet.set_length(300.0)  # type: ignore[attr-defined]
-    wet.show_faults([Fault("power-cut", 30.0, 1.0), Fault("check-valve-leak", 30.0, 1.0)])  # type: ignore[attr-defined]
-    wet.run_now()  # type: ignore[attr-defined]
-    wet.trials.run_now()  # type: ignore[attr-defined]
-    wet.seek(84.0)  # type: ignore[attr-defined]
-    shoot("wet-test", window)
+    wet.set_length(300.0)
+    wet.show_faults([Fault("power-cut", 30.0, 1.0), Fault("check-valve-leak", 30.0, 1.0)])
+    wet.run_now()
+    wet.trials.run_now()
+    wet.seek(84.0)
+    camera.shoot("wet-test")
     window.show_stage("water")
     window.open_answers()
     palette = window._palette
-    assert palette is not None
-    palette.show_example()  # type: ignore[attr-defined]
-    shoot_with(window, palette, folder / "quick-answer.png", settle)
-    written.append(folder / "quick-answer.png")
+    palette.show_example()
+    camera.shoot("quick-answer", palette)
     palette.close()
-    workspace.journal.clear()
-    _systems(window, shoot)
-    _filters(window, shoot)
-    opened = window.workspace
-    assert opened is not None
-    gallery = Gallery(opened, "tank", window)
-    gallery.draw_now()
-    shoot_with(window, gallery, folder / "gallery.png", settle)
-    written.append(folder / "gallery.png")
-    gallery.close()
-    opened.journal.clear()
-    window.set_document(reading_room(), None)
-    workspace = window.workspace
-    assert workspace is not None
-    window._retheme("dark", 1.0)
-    workspace.select("sump.pump")
-    shoot("water-path-dark", window)
-    window._retheme("light", 1.5)
-    shoot("water-path-large-text", window)
-    window._retheme("light", 1.0)
-    workspace.journal.clear()
-    window.workspace = None
-    window.close()
-    return written
 
 
-def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
+def _systems(window: Any, camera: Camera) -> None:
     """A rack in elevation, in the wet test, and as it is entered; two sumps in a cascade."""
     window.set_document(back_room(), None)
     window.workspace.check_now()
     window.workspace.select("rack-4-6")
-    shoot("rack", window)
+    camera.shoot("rack")
     window.show_stage("wet")
     wet = window.page("wet")
     wet.set_length(900.0)
@@ -143,46 +137,54 @@ def _systems(window: Any, shoot: Callable[[str, Any], None]) -> None:
     )
     wet.run_now()
     wet.seek(420.0)
-    shoot("rack-wet-test", window)
+    camera.shoot("rack-wet-test")
     window.workspace.journal.clear()
     window.set_document(reading_room(), None)
     window.enter_rack()
-    shoot("rack-entry", window)
+    camera.shoot("rack-entry")
     window.workspace.journal.clear()
     window.set_document(cascade(), None)
     window.workspace.check_now()
     window.workspace.select("return.uv")
-    shoot("cascade", window)
+    camera.shoot("cascade")
     window.workspace.journal.clear()
 
 
-def _filters(window: Any, shoot: Callable[[str, Any], None]) -> None:
+def _filters(window: Any, camera: Camera) -> None:
     """Filters in series, on air, from the gallery; the load with media side by side."""
     window.set_document(trough(), None)
     window.workspace.check_now()
     window.workspace.select("drums")
-    shoot("trough", window)
+    camera.shoot("trough")
     window.show_stage("media")
-    shoot("media-and-load", window)
+    camera.shoot("media-and-load")
     window.workspace.journal.clear()
     window.set_document(nursery(), None)
     window.workspace.check_now()
     window.workspace.select("air")
-    shoot("nursery", window)
+    camera.shoot("nursery")
     window.workspace.journal.clear()
     window.set_document(lantern(), None)
     window.workspace.select("lantern")
-    shoot("lantern", window)
+    camera.shoot("lantern")
 
 
-def shoot_with(window, dialog, path: Path, settle) -> None:  # type: ignore[no-untyped-def]
-    """A window with a dialog over it, as a person sees it."""
-    from PySide6.QtGui import QPainter
+def _gallery(window: Any, camera: Camera) -> None:
+    """Every kind of filter as a picture of the lantern's tank."""
+    from fuente.ui.gallery import Gallery
 
-    settle()
-    picture = window.grab()
-    painter = QPainter(picture)
-    over = dialog.grab()
-    painter.drawPixmap((window.width() - dialog.width()) // 2, min(96, window.height() - dialog.height() - 8), over)
-    painter.end()
-    picture.scaled(*SIZE).save(str(path))
+    gallery = Gallery(window.workspace, "tank", window)
+    gallery.draw_now()
+    camera.shoot("gallery", gallery)
+    gallery.close()
+
+
+def _themes(window: Any, camera: Camera) -> None:
+    """Dark, and with larger text."""
+    window.set_document(reading_room(), None)
+    window._retheme("dark", 1.0)
+    window.workspace.select("sump.pump")
+    camera.shoot("water-path-dark")
+    window._retheme("light", 1.5)
+    camera.shoot("water-path-large-text")
+    window._retheme("light", 1.0)

@@ -37,9 +37,27 @@ class WaterPath(QWidget):
         self.strip = SituationStrip()
         self.findings = FindingsList()
         self.card = StationCard()
+        left, middle = self._left(), self._middle()
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        self.card.setFixedWidth(min(theme.px(316), 372))
+        row.addWidget(left)
+        row.addWidget(_edge())
+        row.addWidget(middle, 1)
+        row.addWidget(_edge())
+        row.addWidget(self.card)
+        self._popup: QuantityEdit | None = None
+        self.slide = Slide(self._draw, self)
+        self._connect()
+        self.refresh()
+
+    def _left(self) -> QWidget:
+        """The stations, and the way to more of them."""
         left = QWidget()
         left.setObjectName("panel")
         left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        left.setFixedWidth(min(theme.px(248), 300))
         column = QVBoxLayout(left)
         column.setContentsMargins(0, theme.px(10), 0, 0)
         column.setSpacing(theme.px(4))
@@ -55,6 +73,10 @@ class WaterPath(QWidget):
         foot.setContentsMargins(theme.px(14), theme.px(4), theme.px(14), theme.px(10))
         foot.addWidget(self.more)
         column.addLayout(foot)
+        return left
+
+    def _middle(self) -> QWidget:
+        """The drawing over its situations, and the findings under both."""
         middle = QWidget()
         middle.setObjectName("ground")
         middle.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -78,20 +100,7 @@ class WaterPath(QWidget):
         split.setStretchFactor(1, 0)
         split.setSizes([560, theme.px(158)])
         column.addWidget(split)
-        row = QHBoxLayout(self)
-        row.setContentsMargins(0, 0, 0, 0)
-        row.setSpacing(0)
-        left.setFixedWidth(min(theme.px(248), 300))
-        self.card.setFixedWidth(min(theme.px(316), 372))
-        row.addWidget(left)
-        row.addWidget(_edge())
-        row.addWidget(middle, 1)
-        row.addWidget(_edge())
-        row.addWidget(self.card)
-        self._popup: QuantityEdit | None = None
-        self.slide = Slide(self._draw, self)
-        self._connect()
-        self.refresh()
+        return middle
 
     def _connect(self) -> None:
         w = self.workspace

@@ -93,44 +93,14 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
 
 def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float) -> list[Reading]:
     drum = spec.drums[k]
-    found = []
-    if k + 1 < len(spec.drums):
-        found.append(
-            Reading(
-                "Lost to the next", max(levels[k] - levels[k + 1], 0.0), "fine_length", "Bulkheads, screen and bed."
-            )
-        )
-        size = bulkhead_for(pipe_size(drum.pipe))
-        found.append(
-            Reading(
-                "Largest flange on it",
-                largest_flange(drum.diameter, size.gasket),
-                "length",
-                f"What a third of a {size.gasket * 1000:.0f} mm gasket takes up on that curve; put it outside.",
-                "r − √(r² − (d/2)²)",
-            )
-        )
+    found = _joint_readings(spec, k, levels) if k + 1 < len(spec.drums) else []
     if drum.role == "settle" and flow > 0:
         share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
-        found.append(
-            Reading(
-                "Keeps of 0.1 mm dirt",
-                share,
-                "fraction",
-                "Its fall against the rise of the water, flow over plan.",
-                "Stokes and beyond",
-                "±50 %",
-            )
-        )
+        why = "Its fall against the rise of the water, flow over plan."
+        found.append(Reading("Keeps of 0.1 mm dirt", share, "fraction", why, "Stokes and beyond", "±50 %"))
     if drum.role in ("media", "stirred", "moving"):
-        found.append(
-            Reading(
-                "Filled with media",
-                drum.media / max(drum.area * (levels[k] - spec.stand), 1e-9),
-                "fraction",
-                "Bulk of the media by the water in it.",
-            )
-        )
+        share = drum.media / max(drum.area * (levels[k] - spec.stand), 1e-9)
+        found.append(Reading("Filled with media", share, "fraction", "Bulk of the media by the water in it."))
     stuff = site.medium(drum.medium)
     if drum.holds_media and stuff.kind == "carrier" and drum.role != "moving":
         found.append(
@@ -144,17 +114,22 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
         )
     if drum.flush > 0 and drum.role != "pump":
         volume, seconds = flush_of(spec, k, levels[k], site)
-        found.append(
-            Reading(
-                "A flush",
-                volume,
-                "volume",
-                f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}.",
-                "full pipe",
-                "±20 %",
-            )
-        )
+        why = f"Takes about {seconds:.0f} s through {pipe_size(spec.flush_pipe).name}."
+        found.append(Reading("A flush", volume, "volume", why, "full pipe", "±20 %"))
     return found
+
+
+def _joint_readings(spec: DrumTrain, k: int, levels: list[float]) -> list[Reading]:
+    """What goes on from a drum to the next, and the fitting that its wall takes."""
+    drum = spec.drums[k]
+    gasket = bulkhead_for(pipe_size(drum.pipe)).gasket
+    lost = max(levels[k] - levels[k + 1], 0.0)
+    why = f"What a third of a {gasket * 1000:.0f} mm gasket takes up on that curve; put it outside."
+    flange = largest_flange(drum.diameter, gasket)
+    return [
+        Reading("Lost to the next", lost, "fine_length", "Bulkheads, screen and bed."),
+        Reading("Largest flange on it", flange, "length", why, "r − √(r² − (d/2)²)"),
+    ]
 
 
 def _weekly(spec: DrumTrain, site: Site, levels: list[float]) -> list[Reading]:

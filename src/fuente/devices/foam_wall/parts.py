@@ -24,13 +24,28 @@ def cut_size(spec: FoamWall) -> tuple[float, float]:
 
 def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
     """Pads, rails, dam, spacers, notch, drive."""
+    found: list[Piece] = [*_pads(spec), *_strips(spec, site)]
+    tight = note("in the foam's top edge, as wide as the tube and tight round it")
+    found.append(
+        Hole(
+            id=f"{spec.id}.notch",
+            name="Notch for the mouth",
+            body=found[0].id,
+            face=Face.LID,
+            count=spec.tubes,
+            notes=(tight,),
+        )
+    )
+    return Parts(tuple(found), (SILICONE,)) + pocket_parts(spec, site)
+
+
+def _pads(spec: FoamWall) -> list[Pad]:
     wide, tall = cut_size(spec)
-    corner = spec.shape == "corner"
     cut = [note("cut {s:percent} larger, pressed in", s=spec.squeeze)]
-    if corner:
+    if spec.shape == "corner":
         middle = math.pi / 2 * (spec.reach - spec.deep / 2)
         cut.append(note("bent to a quarter of a circle, its middle line of {m:length}", m=middle))
-    found: list[Piece] = [
+    return [
         Pad(
             id=f"{spec.id}.pad.{k}",
             ppi=ppi,
@@ -42,7 +57,12 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
         )
         for k, ppi in enumerate(spec.pads)
     ]
-    found.append(
+
+
+def _strips(spec: FoamWall, site: Site) -> list[Piece]:
+    """What holds the foam, the sand before it, and the room behind it."""
+    corner = spec.shape == "corner"
+    found: list[Piece] = [
         Thing(
             id=f"{spec.id}.rails",
             name="Rail, glass or acrylic strip",
@@ -52,7 +72,7 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
             width=RAIL,
             notes=_where(spec, corner),
         )
-    )
+    ]
     if spec.dam > 0:
         found.append(
             Thing(
@@ -75,17 +95,7 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
             notes=(note("keeps the foam off the end wall"),),
         )
     )
-    found.append(
-        Hole(
-            id=f"{spec.id}.notch",
-            name="Notch for the mouth",
-            body=found[0].id,
-            face=Face.LID,
-            count=spec.tubes,
-            notes=(note("in the foam's top edge, as wide as the tube and tight round it"),),
-        )
-    )
-    return Parts(tuple(found), (SILICONE,)) + pocket_parts(spec, site)
+    return found
 
 
 def _where(spec: FoamWall, corner: bool) -> tuple[Note, ...]:

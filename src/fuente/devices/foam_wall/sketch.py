@@ -12,8 +12,7 @@ from fuente.drawing.styles import pad_grade
 
 
 def _tube_x(spec: FoamWall, site: Site) -> float:
-    room = spec.behind if spec.shape == "flat" else spec.reach - spec.deep
-    return x_of(spec, site) + room * 500
+    return x_of(spec, site) + _behind(spec) * 500
 
 
 def air_at(spec: FoamWall, site: Site) -> Point:
@@ -23,64 +22,62 @@ def air_at(spec: FoamWall, site: Site) -> Point:
 
 def sketch(spec: FoamWall, site: Site, look: Look) -> Drawing:
     """From the left wall: the room behind, then foam and water by turns to the tank."""
-    solution, path = look.solution, spec.path
-    x = x_of(spec, site)
-    floor = y_of(site, 0.0)
-    top, dam = y_of(site, spec.height), y_of(site, spec.dam)
-    owner = spec.id
+    solution = look.solution
+    x, floor, top = x_of(spec, site), y_of(site, 0.0), y_of(site, spec.height)
+    highest = solution.level[site.tank.id] * 1000
     shapes: list[Primitive] = []
-    grips: list[Handle] = []
+    behind = _behind(spec)
     # The tank's own water is drawn wall to wall: behind the foam stands less, so that is wiped and drawn anew.
-    behind = spec.behind if spec.shape == "flat" else spec.reach - spec.deep
     for k in range(spec.walls - 1, -1, -1):
         room = (behind if k == spec.walls - 1 else spec.spacing) * 1000
         level = solution.level[between_id(spec, k)] * 1000
-        tank_level = solution.level[site.tank.id] * 1000
-        shapes.append(box(x, floor, x + room, max(tank_level, level) + 2, "cavity", owner))
+        shapes.append(box(x, floor, x + room, max(highest, level) + 2, "cavity", spec.id))
         if level > floor + 1:
             shapes += [
-                box(x, floor, x + room, level, "water", owner),
-                Polyline(((x, level), (x + room, level)), "surface", owner),
+                box(x, floor, x + room, level, "water", spec.id),
+                Polyline(((x, level), (x + room, level)), "surface", spec.id),
             ]
-        if k == spec.walls - 1:
-            behind_end = x + room
         x += room
-        for ppi in reversed(spec.pads):
-            wide = spec.thickness * 1000
-            grade = pad_grade(ppi)
-            shapes.append(box(x, dam, x + wide, top, grade, owner))
-            shapes.append(Label((x + wide / 2, dam + 40), f"{ppi:g}", "label-tag", owner=owner, room=wide))
-            x += wide
-        if spec.dam > 0:
-            shapes.append(box(x - spec.deep * 1000, floor, x, dam, "acrylic", owner))
-        for y in (floor + 0.2 * (top - floor), floor + 0.8 * (top - floor)):
-            shapes.append(box(x - spec.deep * 1000 - 5, y - 8, x - spec.deep * 1000, y + 8, "plate", owner))
-    grips.append(
-        Handle(
-            (x - spec.deep * 500, top),
-            "y",
-            (*path, "height"),
-            spec.height,
-            spec.dam + 0.03,
-            site.tank.inner_height,
-            f"top of {spec.name.lower()}",
-            "foam",
-            owner=owner,
-        )
+        shapes += _foam(spec, site, x)
+        x += spec.deep * 1000
+    tube = tube_sketch(spec, site, solution, _tube_x(spec, site), spec.path)
+    return Drawing(tuple(shapes), _grips(spec, site, x, (floor + top) / 2)) + tube
+
+
+def _behind(spec: FoamWall) -> float:
+    """Room in m between the tank's end and the foam, or the corner and its arc."""
+    return spec.behind if spec.shape == "flat" else spec.reach - spec.deep
+
+
+def _foam(spec: FoamWall, site: Site, x: float) -> list[Primitive]:
+    """One wall of pads from x mm on, with its dam and its rails."""
+    floor, top, dam = y_of(site, 0.0), y_of(site, spec.height), y_of(site, spec.dam)
+    shapes: list[Primitive] = []
+    left, wide = x, spec.thickness * 1000
+    for ppi in reversed(spec.pads):
+        shapes += [
+            box(x, dam, x + wide, top, pad_grade(ppi), spec.id),
+            Label((x + wide / 2, dam + 40), f"{ppi:g}", "label-tag", owner=spec.id, room=wide),
+        ]
+        x += wide
+    if spec.dam > 0:
+        shapes.append(box(left, floor, x, dam, "acrylic", spec.id))
+    for y in (floor + 0.2 * (top - floor), floor + 0.8 * (top - floor)):
+        shapes.append(box(left - 5, y - 8, left, y + 8, "plate", spec.id))
+    return shapes
+
+
+def _grips(spec: FoamWall, site: Site, x: float, middle: float) -> tuple[Handle, Handle]:
+    """Its top and the room behind it; x mm is its face to the tank."""
+    path, owner, name = spec.path, spec.id, spec.name.lower()
+    top, low, high = y_of(site, spec.height), spec.dam + 0.03, site.tank.inner_height
+    above = (x - spec.deep * 500, top)
+    field, value, least = (
+        ("behind", spec.behind, 0.01) if spec.shape == "flat" else ("reach", spec.reach, spec.deep + 0.01)
     )
-    field, low, high = ("behind", 0.01, 2.0) if spec.shape == "flat" else ("reach", spec.deep + 0.01, 2.0)
-    grips.append(
-        Handle(
-            (behind_end, (floor + top) / 2),
-            "x",
-            (*path, field),
-            getattr(spec, field),
-            low,
-            high,
-            f"room behind {spec.name.lower()}",
-            "room behind foam",
-            owner=owner,
-        )
+    back = (x_of(spec, site) + _behind(spec) * 1000, middle)
+    room = f"room behind {name}"
+    return (
+        Handle(above, "y", (*path, "height"), spec.height, low, high, f"top of {name}", "foam", owner=owner),
+        Handle(back, "x", (*path, field), value, least, 2.0, room, "room behind foam", owner=owner),
     )
-    tube = tube_sketch(spec, site, solution, _tube_x(spec, site), path)
-    return Drawing(tuple(shapes), tuple(grips)) + tube

@@ -29,21 +29,10 @@ def capacity(spec: HeaderSpec, solution: Solution) -> float:
 
 def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The header as a station."""
-    path, pipes = spec.path, pipe_options()
     flow = max(solution.flow[link_id(spec)], 0.0)
     depth = max(solution.level[spec.id] - spec.low_end, 0.0)
     most = capacity(spec, solution)
     law = law_in(spec, solution)
-    pipe_form = spec.form == "pipe"
-    forms = (("pipe", "closed pipe"), ("gutter", "open gutter"))
-    sizes = (
-        (Choice((*path, "pipe"), "Header pipe", "choice", spec.pipe, pipes),)
-        if pipe_form
-        else (
-            Choice((*path, "gutter_width"), "Gutter width", "length", spec.gutter_width, step=0.005),
-            Choice((*path, "gutter_height"), "Gutter height", "length", spec.gutter_height, step=0.005),
-        )
-    )
     return (
         Station(
             spec.id,
@@ -54,18 +43,7 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
             glyph="standpipe",
             cells=(spec.id,),
             big=(Reading("now", flow, "flow"), Reading("before it runs full", most, "flow")),
-            choices=(
-                Choice((*path, "form"), "Form", "choice", spec.form, forms),
-                *sizes,
-                Choice((*path, "down"), "Pipe down to the sump", "choice", spec.down, pipes),
-                Choice((*path, "slope"), "Fall along it", "fraction", spec.slope, step=0.005),
-                Choice((*path, "low_end"), "Low end above the room's floor", "length", spec.low_end, step=0.01),
-                Choice((*path, "length"), "Length", "run", spec.length, step=0.1, fold=True),
-                Choice((*path, "run"), "Sideways run of the fall", "length", spec.run, fold=True),
-                Choice((*path, "fittings"), "Fittings of the fall", "fittings", spec.fittings, fold=True),
-                Choice((*path, "release"), "Ends above the sump's floor", "length", spec.release, fold=True),
-                Choice((*path, "name"), "Name", "text", spec.name, fold=True),
-            ),
+            choices=_choices(spec),
             readings=(
                 Reading("Water in it stands", depth, "length", "Over the low end's floor."),
                 Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
@@ -89,4 +67,28 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
                 "±15 %",
             ),
         ),
+    )
+
+
+def _choices(spec: HeaderSpec) -> tuple[Choice, ...]:
+    path, pipes = spec.path, pipe_options()
+    sizes = (
+        (Choice((*path, "pipe"), "Header pipe", "choice", spec.pipe, pipes),)
+        if spec.form == "pipe"
+        else (
+            Choice((*path, "gutter_width"), "Gutter width", "length", spec.gutter_width, step=0.005),
+            Choice((*path, "gutter_height"), "Gutter height", "length", spec.gutter_height, step=0.005),
+        )
+    )
+    return (
+        Choice((*path, "form"), "Form", "choice", spec.form, (("pipe", "closed pipe"), ("gutter", "open gutter"))),
+        *sizes,
+        Choice((*path, "down"), "Pipe down to the sump", "choice", spec.down, pipes),
+        Choice((*path, "slope"), "Fall along it", "fraction", spec.slope, step=0.005),
+        Choice((*path, "low_end"), "Low end above the room's floor", "length", spec.low_end, step=0.01),
+        Choice((*path, "length"), "Length", "run", spec.length, step=0.1, fold=True),
+        Choice((*path, "run"), "Sideways run of the fall", "length", spec.run, fold=True),
+        Choice((*path, "fittings"), "Fittings of the fall", "fittings", spec.fittings, fold=True),
+        Choice((*path, "release"), "Ends above the sump's floor", "length", spec.release, fold=True),
+        Choice((*path, "name"), "Name", "text", spec.name, fold=True),
     )

@@ -101,7 +101,7 @@ def _feeder_choices(feeder: Feeder, path: Path, pipes: tuple[tuple[str, str], ..
 
 def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The manifold, and each side loop."""
-    path, pipes, price = spec.path, pipe_options(ALL), site.space.price
+    path, pipes = spec.path, pipe_options(ALL)
     tanks = [b.tank for row in spec.rows for b in row.branches]
     volume = sum(solution.volume[t] for t in tanks)
     turnover = sum(study.supply(solution, t) for t in tanks) / volume if volume else 0.0
@@ -113,45 +113,19 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
 
     flows = [solution.flow[pump_id(spec, f)] for f in spec.feeders]
     total = sum(max(q, 0.0) for q in flows)
-    shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
-    head = head_at(spec, solution)
-    many = len(spec.feeders) > 1
-    choices: list[Choice] = []
-    for i, feeder in enumerate(spec.feeders):
-        choices += _feeder_choices(feeder, (*path, "feeders", i), pipes, many)
-    for i, row in enumerate(spec.rows):
-        choices.append(Choice((*path, "rows", i, "pipe"), f"Pipe of row {i + 1}", "choice", row.pipe, pipes, fold=True))
-    choices.append(Choice((*path, "riser"), "Riser between rows", "choice", spec.riser, pipes, fold=True))
-    choices.append(Choice((*path, "name"), "Name", "text", spec.name, fold=True))
-    duct = pump_duct(spec, spec.feeders[0], solution)
-    given = duct.curve.head(max(flows[0], 0.0))
+    given = pump_duct(spec, spec.feeders[0], solution).curve.head(max(flows[0], 0.0))
     guess = any(pump_curve(f.pump).is_guess for f in spec.feeders)
-    readings = []
-    if len(shares) > 1:
-        readings = [
-            Reading("Least to a tank", min(shares), "flow", "The branch with the least water."),
-            Reading("Most to a tank", max(shares), "flow", "The branch with the most water."),
-        ]
-    readings += [
-        Reading("Head at the riser's foot", head, "head", "Over the room's floor, where the first row begins."),
-        Reading("Head of the pump", given, "head", "What the curve gives at this flow."),
-    ]
-    for feeder, flow in zip(spec.feeders, flows, strict=True):
-        duct = pump_duct(spec, feeder, solution)
-        level = solution.level[duct.a]
-        floor = solution.network.cell(duct.a).floor
-        readings += pump_readings(feeder.pump, max(flow, 0.0), level, floor, price, duct.pipe.water)
     first = Station(
         spec.id,
         spec.name,
         "{flow:flow}, {turn:per_hour}",
         {"flow": total, "turn": turnover},
-        note=spec.feeders[0].pump.name if not many else f"{len(spec.feeders)} pumps",
+        note=spec.feeders[0].pump.name if len(spec.feeders) == 1 else f"{len(spec.feeders)} pumps",
         glyph="pump",
         pumped=True,
         big=(Reading("real flow", total, "flow"), Reading("head there", given, "head")),
-        choices=tuple(choices),
-        readings=tuple(readings),
+        choices=tuple(_choices(spec, pipes)),
+        readings=tuple(_readings(spec, solution, given, site.space.price)),
         why=Reading(
             "Why these shares",
             total,
@@ -166,6 +140,41 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
     )
     loops = tuple(_loop(spec, loop, solution, (*path, "loops", i), total, pipes) for i, loop in enumerate(spec.loops))
     return (first, *loops)
+
+
+def _choices(spec: Manifold, pipes: tuple[tuple[str, str], ...]) -> list[Choice]:
+    """Its pumps, and the pipes of its rows."""
+    path, many = spec.path, len(spec.feeders) > 1
+    choices: list[Choice] = []
+    for i, feeder in enumerate(spec.feeders):
+        choices += _feeder_choices(feeder, (*path, "feeders", i), pipes, many)
+    for i, row in enumerate(spec.rows):
+        choices.append(Choice((*path, "rows", i, "pipe"), f"Pipe of row {i + 1}", "choice", row.pipe, pipes, fold=True))
+    choices.append(Choice((*path, "riser"), "Riser between rows", "choice", spec.riser, pipes, fold=True))
+    choices.append(Choice((*path, "name"), "Name", "text", spec.name, fold=True))
+    return choices
+
+
+def _readings(spec: Manifold, solution: Solution, given: float, price: float) -> list[Reading]:
+    """How the water is shared, the heads, and what each pump does; ``given`` m is the first pump's head."""
+    shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
+    readings = []
+    if len(shares) > 1:
+        readings = [
+            Reading("Least to a tank", min(shares), "flow", "The branch with the least water."),
+            Reading("Most to a tank", max(shares), "flow", "The branch with the most water."),
+        ]
+    foot = "Over the room's floor, where the first row begins."
+    readings += [
+        Reading("Head at the riser's foot", head_at(spec, solution), "head", foot),
+        Reading("Head of the pump", given, "head", "What the curve gives at this flow."),
+    ]
+    for feeder in spec.feeders:
+        duct, flow = pump_duct(spec, feeder, solution), solution.flow[pump_id(spec, feeder)]
+        floor = solution.network.cell(duct.a).floor
+        level, water = solution.level[duct.a], duct.pipe.water
+        readings += pump_readings(feeder.pump, max(flow, 0.0), level, floor, price, water)
+    return readings
 
 
 def _loop(

@@ -6,10 +6,10 @@ from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.options import pipe_options
-from fuente.devices.overflow.modes import capacity, states
+from fuente.devices.overflow.modes import DrainState, capacity, states
 from fuente.devices.overflow.network import cell_id, weir_id
 from fuente.devices.overflow.schools import drains_for
-from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.devices.overflow.spec import ROLE_NAMES, DrainRole, Overflow
 from fuente.devices.site import Site
 from fuente.network.model import Solution
 
@@ -18,6 +18,7 @@ SCHOOLS = (
     (("siphon", "emergency"), "siphon + dry emergency"),
     (("siphon", "open", "emergency"), "siphon + open + dry"),
 )
+_OWN = "own arrangement"
 
 
 def card(overflow: Overflow, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
@@ -84,17 +85,47 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
 def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, margin: float) -> Station:
     runs = states(overflow, solution)
     flow = sum(s.flow for s in runs)
-    brim = tank.rim - margin
     emergency = [i for i, d in enumerate(overflow.drains) if d.role == "emergency"]
     safe = emergency or list(range(len(overflow.drains)))
-    most = sum(capacity(overflow, i, solution, brim) for i in safe)
-    quiet = all(s.quiet for s in runs)
-    noise = "quiet" if quiet else "gulps" if any(s.mode == "gulping" for s in runs) else "heard"
-    roles = tuple(d.role for d in overflow.drains)
-    school = next((name for key, name in SCHOOLS if key == roles), "own arrangement")
+    most = sum(capacity(overflow, i, solution, tank.rim - margin) for i in safe)
+    noise = "quiet" if all(s.quiet for s in runs) else "gulps" if any(s.mode == "gulping" for s in runs) else "heard"
+    rule = next((name for key, name in SCHOOLS if key == _roles(overflow)), _OWN)
     main = max(runs, key=lambda s: s.flow)
-    choices: list[Choice] = []
-    options = pipe_options()
+    return Station(
+        f"{overflow.id}.drains",
+        {1: "Drain", 2: "Drains, two pipes", 3: "Drains, three pipes"}.get(len(runs), f"Drains, {len(runs)} pipes"),
+        "{flow:flow} of {most:flow}, " + noise,
+        {"flow": flow, "most": most},
+        used=min(1.0, flow / most) if most > 0 else 1.0,
+        note=rule,
+        glyph="standpipe",
+        cells=(cell_id(overflow),),
+        big=(
+            Reading(f"now, mostly {main.mode}", flow, "flow"),
+            Reading("emergency alone" if emergency else "at most", most, "flow"),
+        ),
+        choices=tuple(_drain_choices(overflow, path)),
+        readings=(
+            *(_drain_reading(s) for s in runs),
+            Reading("Speed in the fullest", main.speed, "speed", "Flow by the pipe's cross-section."),
+        ),
+        why=_why(most, emergency),
+    )
+
+
+def _roles(overflow: Overflow) -> tuple[str, ...]:
+    return tuple(d.role for d in overflow.drains)
+
+
+def _drain_choices(overflow: Overflow, path: Path) -> list[Choice]:
+    """Which pipes there are, and each pipe's own."""
+
+    def by_rule(chosen: tuple[DrainRole, ...]) -> Edit:
+        return Edit("Change drain rule", (Change((*path, "drains"), drains_for(overflow, chosen)),))
+
+    roles, options = _roles(overflow), pipe_options()
+    rules = SCHOOLS if roles in dict(SCHOOLS) else ((roles, _OWN), *SCHOOLS)
+    choices = [Choice((*path, "drains"), "Drain rule", "choice", roles, rules, make=by_rule)]
     for i, drain in enumerate(overflow.drains):
         name = ROLE_NAMES[drain.role]
         where = (*path, "drains", i)
@@ -107,47 +138,20 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
         if drain.role == "open":
             choices.append(Choice((*where, "vent"), f"{name} vent covered at", "length", drain.vent, fold=True))
     choices.append(Choice((*path, "release"), "Pipes end above sump floor", "length", overflow.release, fold=True))
-    readings = [
-        Reading(
-            ROLE_NAMES[s.drain.role],
-            f"{s.mode}" if s.flow < 1e-8 else s.flow,
-            "" if s.flow < 1e-8 else "flow",
-            f"Runs as: {s.mode}. Bore {pipe_size(s.drain.pipe).bore * 1000:.1f} mm, {s.speed:.2f} m/s. "
-            f"As an open channel it would carry {s.open_capacity * 3.6e6:.0f} L/h; half of that is quiet.",
-            "Wyly and Eaton 1961; energy from level to level",
-            "±15 %, gulping ±30 %",
-        )
-        for s in runs
-    ]
-    readings.append(Reading("Speed in the fullest", main.speed, "speed", "Flow by the pipe's cross-section."))
-    return Station(
-        f"{overflow.id}.drains",
-        {1: "Drain", 2: "Drains, two pipes", 3: "Drains, three pipes"}.get(len(runs), f"Drains, {len(runs)} pipes"),
-        "{flow:flow} of {most:flow}, " + noise,
-        {"flow": flow, "most": most},
-        used=min(1.0, flow / most) if most > 0 else 1.0,
-        note=school,
-        glyph="standpipe",
-        cells=(cell_id(overflow),),
-        big=(
-            Reading(f"now, {main.mode} most", flow, "flow"),
-            Reading("emergency alone" if emergency else "at most", most, "flow"),
-        ),
-        choices=(
-            Choice(
-                (*path, "drains"),
-                "Drain rule",
-                "choice",
-                roles,
-                SCHOOLS if roles in dict(SCHOOLS) else ((roles, school), *SCHOOLS),
-                make=lambda chosen: Edit(
-                    "Change drain rule", (Change((*path, "drains"), drains_for(overflow, chosen)),)
-                ),
-            ),
-            *choices,
-        ),
-        readings=tuple(readings),
-        why=_why(most, emergency),
+    return choices
+
+
+def _drain_reading(s: DrainState) -> Reading:
+    """What runs through a drain and how, or how it stands."""
+    still = s.flow < 1e-8
+    return Reading(
+        ROLE_NAMES[s.drain.role],
+        s.mode if still else s.flow,
+        "" if still else "flow",
+        f"Runs as: {s.mode}. Bore {pipe_size(s.drain.pipe).bore * 1000:.1f} mm, {s.speed:.2f} m/s. "
+        f"As an open channel it would carry {s.open_capacity * 3.6e6:.0f} L/h; half of that is quiet.",
+        "Wyly and Eaton 1961; energy from level to level",
+        "±15 %, gulping ±30 %",
     )
 
 

@@ -12,64 +12,49 @@ from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Prim
 
 def sketch(spec: PlantBed, site: Site, look: Look) -> Drawing:
     """Trough, water, gravel, plants."""
-    solution, path = look.solution, spec.path
+    solution, owner, floor = look.solution, spec.id, spec.stand
     head, foot = ids(spec)
     # Water comes in at the side away from where it goes.
     right = spec.offset > site.vessels.get(spec.drain.into, site.vessels[site.tank.id]).left
     x0, x1 = spec.offset, spec.offset + spec.length
-    a, b = x0 * 1000, x1 * 1000
-    floor = spec.stand
-    owner = spec.id
-    middle = (x0 + x1) / 2
     levels = (solution.level[foot], solution.level[head]) if right else (solution.level[head], solution.level[foot])
     shapes: list[Primitive] = vessel_sketch(x0, x1, floor, floor + spec.height, levels[0], owner)
+    a, b = x0 * 1000, x1 * 1000
     if levels[1] > levels[0] + 0.001:
-        shapes.append(
-            box(middle * 1000, levels[0] * 1000, b, min(levels[1], floor + spec.height) * 1000, "water", owner)
-        )
+        high = min(levels[1], floor + spec.height) * 1000
+        shapes.append(box((a + b) / 2, levels[0] * 1000, b, high, "water", owner))
     top = (floor + spec.gravel) * 1000
     if spec.gravel > 0:
         inset = 0.1 * (b - a)
         shapes.append(box(a + inset, floor * 1000, b - inset, top, "gravel", owner))
     if spec.plants != "none":
-        count = max(3, round(spec.length / 0.18))
-        base = top if spec.plants != "floating" else max(levels) * 1000
-        for k in range(count):
-            x = a + (k + 0.5) / count * (b - a)
-            tall = 130 + 50 * ((k * 0.7548776662) % 1)
-            shapes.append(Polyline(((x, base), (x - 9, base + 0.5 * tall), (x + 7, base + tall)), "plant", owner))
-            shapes.append(
-                Polyline(((x, base), (x + 14, base + 0.45 * tall), (x + 26, base + 0.7 * tall)), "plant", owner)
-            )
-    shapes.append(
-        Dimension(
-            (b + 5, floor * 1000), (b + 5, (floor + spec.height) * 1000), spec.height, (*path, "height"), 44, owner
-        )
-    )
-    grips = (
-        Handle(
-            (b, (floor + 0.5 * spec.height) * 1000),
-            "x",
-            (*path, "length"),
-            spec.length,
-            0.1,
-            20.0,
-            f"length of {spec.name.lower()}",
-            "bed",
-            owner=owner,
-        ),
-        Handle(
-            ((a + b) / 2, top),
-            "y",
-            (*path, "gravel"),
-            spec.gravel,
-            0.0,
-            spec.height,
-            "depth of the gravel",
-            "gravel",
-            owner=owner,
-        ),
-    )
-    own = Drawing(tuple(shapes), grips)
+        shapes += _plants(spec, a, b, top if spec.plants != "floating" else max(levels) * 1000)
+    low, rim = (b + 5, floor * 1000), (b + 5, (floor + spec.height) * 1000)
+    shapes.append(Dimension(low, rim, spec.height, (*spec.path, "height"), 44, owner))
+    own = Drawing(tuple(shapes), _grips(spec, a, b, top))
     inside = (x1 - 0.04, x0 + 0.04) if right else (x0 + 0.04, x1 - 0.04)
-    return lines_sketch(spec, site, solution, path, (inside[0], floor), (inside[1], floor), own)
+    return lines_sketch(spec, site, solution, spec.path, (inside[0], floor), (inside[1], floor), own)
+
+
+def _plants(spec: PlantBed, a: float, b: float, base: float) -> list[Primitive]:
+    """Two leaves each, every 180 mm or so, from ``base`` mm up."""
+    shapes: list[Primitive] = []
+    count = max(3, round(spec.length / 0.18))
+    for k in range(count):
+        x = a + (k + 0.5) / count * (b - a)
+        tall = 130 + 50 * ((k * 0.7548776662) % 1)
+        shapes += [
+            Polyline(((x, base), (x - 9, base + 0.5 * tall), (x + 7, base + tall)), "plant", spec.id),
+            Polyline(((x, base), (x + 14, base + 0.45 * tall), (x + 26, base + 0.7 * tall)), "plant", spec.id),
+        ]
+    return shapes
+
+
+def _grips(spec: PlantBed, a: float, b: float, top: float) -> tuple[Handle, Handle]:
+    path, owner, name = spec.path, spec.id, f"length of {spec.name.lower()}"
+    side, gravel = (b, (spec.stand + 0.5 * spec.height) * 1000), ((a + b) / 2, top)
+    words, high = "depth of the gravel", spec.height
+    return (
+        Handle(side, "x", (*path, "length"), spec.length, 0.1, 20.0, name, "bed", owner=owner),
+        Handle(gravel, "y", (*path, "gravel"), spec.gravel, 0.0, high, words, "gravel", owner=owner),
+    )

@@ -75,47 +75,44 @@ def front(
     if selected:
         edge = ((x0 - 8, base - 8), (x1 + 8, base - 8), (x1 + 8, rim + 8), (x0 - 8, rim + 8), (x0 - 8, base - 8))
         shapes.append(Polyline(edge, "chosen", tank.id))
-    left, wide = x0 + t + 70, x1 - x0 - 2 * t - 170
     if share is None:
+        wide = x1 - x0 - 2 * t - 170
         shapes.append(Label(((x0 + x1) / 2, (floor + rim) / 2), tank.name, "label-strong", owner=tank.id, room=wide))
-        return Drawing(tuple(shapes))
-    if busy:
-        words = f"{tank.name}  {share.mark}" if share.mark else tank.name
-        shapes.append(Label((x0, base - 22), words, "label-small", "left", owner=tank.id, room=0.55 * (x1 - x0)))
-        shapes.append(
-            Label(
-                (x1, base - 22),
-                share.text or "{flow:flow}",
-                "label-share",
-                "right",
-                values=(("flow", share.flow),),
-                owner=tank.id,
-                room=0.45 * (x1 - x0),
-            )
-        )
-        return Drawing(tuple(shapes))
-    y = floor + 0.12 * (rim - floor)
-    tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")
-    shapes.append(box(left, y, left + wide, y + 0.08 * (rim - floor), "bar-room", tank.id))
-    shapes.append(box(left, y, left + wide * min(max(share.part, 0.0), 1.0), y + 0.08 * (rim - floor), tone, tank.id))
-    high = rim - floor
-    words = f"{tank.name}  {share.mark}" if share.mark else tank.name
-    shapes.append(
-        Label((left, floor + 0.70 * high), words, "label-small", "left", owner=tank.id, room=wide, tall=0.3 * high)
-    )
-    shapes.append(
-        Label(
-            (left - 30, floor + 0.45 * high),
-            "{flow:flow}" if share.text == "" else share.text,
-            "label-share",
-            "left",
-            values=(("flow", share.flow),),
-            owner=tank.id,
-            room=wide + 90,
-            tall=0.6 * high,
-        )
-    )
+    elif busy:
+        shapes += _under(tank, x0, x1, base - 22, share)
+    else:
+        shapes += _inside(tank, x0 + t + 70, x1 - x0 - 2 * t - 170, share)
     return Drawing(tuple(shapes))
+
+
+def _name(tank: Tank, share: Share) -> str:
+    return f"{tank.name}  {share.mark}" if share.mark else tank.name
+
+
+def _under(tank: Tank, x0: float, x1: float, y: float, share: Share) -> list[Primitive]:
+    """Name and share beneath a tank."""
+    words, values, room = share.text or "{flow:flow}", (("flow", share.flow),), x1 - x0
+    return [
+        Label((x0, y), _name(tank, share), "label-small", "left", owner=tank.id, room=0.55 * room),
+        Label((x1, y), words, "label-share", "right", values=values, owner=tank.id, room=0.45 * room),
+    ]
+
+
+def _inside(tank: Tank, left: float, wide: float, share: Share) -> list[Primitive]:
+    """Name, share and bar within a tank, from ``left`` mm on."""
+    floor, high = tank.floor * 1000, (tank.rim - tank.floor) * 1000
+    y, thick = floor + 0.12 * high, 0.08 * high
+    part = left + wide * min(max(share.part, 0.0), 1.0)
+    tone = {"least": "bar-least", "most": "bar-most"}.get(share.mark, "bar")
+    name, words, values = _name(tank, share), share.text or "{flow:flow}", (("flow", share.flow),)
+    at, under = (left, floor + 0.70 * high), (left - 30, floor + 0.45 * high)
+    room, tall = wide + 90, 0.6 * high
+    return [
+        box(left, y, left + wide, y + thick, "bar-room", tank.id),
+        box(left, y, part, y + thick, tone, tank.id),
+        Label(at, name, "label-small", "left", owner=tank.id, room=wide, tall=0.3 * high),
+        Label(under, words, "label-share", "left", values=values, owner=tank.id, room=room, tall=tall),
+    ]
 
 
 def sketch(tank: Tank, site: Site, look: Look) -> Drawing:
