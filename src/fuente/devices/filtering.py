@@ -103,8 +103,8 @@ class FilterKind(Kind):
         return (first, *rows)
 
     def surfaces(self, spec: Any, site: Site) -> tuple[tuple[str, float], ...]:
-        """Its surface sees its tank's water."""
-        return ((spec.tank, self.surface(spec, site)),)
+        """By its own cells where it says so; else its surface sees its tank's water."""
+        return self.living(spec, site) if self.living else ((spec.tank, self.surface(spec, site)),)
 
 
 def _part(spec: FilterSpec, study: Study, solution: Solution) -> tuple[Reading, ...]:

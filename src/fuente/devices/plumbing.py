@@ -21,7 +21,7 @@ from fuente.hydraulics.drains import open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
-from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, WayKind
+from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
 from fuente.network.supplies import Falls, Lines
 
 FEEDS = {
@@ -261,7 +261,13 @@ def round_cell(
 ) -> Cell:
     """An upright drum; solids as (bottom m, top m, volume m³)."""
     area = math.pi / 4 * diameter**2
-    return Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, area, solids), owner=owner)
+    curve = LevelCurve.with_contents(floor, rim, area, solids)
+    return Cell(key, name, floor, rim, curve, owner=owner, walls=plastic(math.pi * diameter, area))
+
+
+def plastic(around: float, foot: float) -> Walls:
+    """Walls of a moulded drum, box or bucket: ``around`` m² a metre of depth, ``foot`` m²; 4 mm, typical."""
+    return Walls("plastic", 0.004, around, foot)
 
 
 def sealed_curve(low: float, top: float, full: float) -> LevelCurve:

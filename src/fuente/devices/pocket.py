@@ -6,8 +6,8 @@ What sponge, bottle, ornament, foam wall and under-gravel plate share; each kind
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
-from typing import Literal
+from collections.abc import Callable, Sequence
+from typing import Any, Literal
 
 from pydantic import Field
 
@@ -65,6 +65,11 @@ class PocketSpec(FilterSpec):
 def cell_id(spec: FilterSpec) -> str:
     """Id of the pocket's cell."""
     return f"{spec.id}.in"
+
+
+def all_in(surface: Callable[[Any, Site], float]) -> Callable[[Any, Site], tuple[tuple[str, float], ...]]:
+    """Living surface by cell, of a filter whose media all stand in its pocket's water."""
+    return lambda spec, site: ((cell_id(spec), surface(spec, site)),)
 
 
 def bed_id(spec: FilterSpec) -> str:

@@ -76,6 +76,22 @@ class LevelCurve:
 
 
 @dataclass(frozen=True)
+class Walls:
+    """What stands between a water and the room: a material, its thickness m, ``around`` m² of upright wall for each
+    metre of depth, and ``foot`` m² of floor.
+    """
+
+    material: str
+    thickness: float
+    around: float
+    foot: float = 0.0
+
+    def area(self, depth: float) -> float:
+        """Wetted wall and floor in m² at a depth in m."""
+        return self.around * max(depth, 0.0) + self.foot
+
+
+@dataclass(frozen=True)
 class Cell:
     """A volume with a free surface. Floor and rim in m above the room's floor.
 
@@ -93,6 +109,8 @@ class Cell:
     open_area: float = 0.0  # m² of water that is open to the room's air, less covers
     temperature: float = 25.0  # °C of its water
     cover: float = 0.0  # share of its plan that is covered
+    walls: Walls | None = None  # towards the room; None where its water meets only other water
+    living: float = 0.0  # m² of media and foam that its water passes, by the rules that hold there
 
 
 class WayKind(StrEnum):

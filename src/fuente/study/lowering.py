@@ -53,16 +53,24 @@ def lower(system: System, around: Mapping[str, Site] | None = None) -> Network:
 
 
 def _surrounded(device: Device, fragment: Fragment, site: Site) -> Fragment:
-    """Its cells with their surroundings: the water's temperature, and open to the air where they stand in a vessel of
-    their own.
+    """Its cells with their surroundings: the water's temperature, what lives in it, and open to the air where they
+    stand in a vessel of their own.
 
-    A kind that says more of its cells is left alone.
+    A kind that says itself where its water is open is not spoken for; a tank says all.
     """
-    if not fragment.cells or any(c.open_area for c in fragment.cells):
+    if not fragment.cells or isinstance(device, HomeSpec):
         return fragment
-    opened = kind_of(device).vessel is not None and not device.passes_to
+    kind = kind_of(device)
+    living = dict(kind.surfaces(device, site))
+    open_air = kind.vessel is not None and not device.passes_to and not any(c.open_area for c in fragment.cells)
+    warm = site.tank.temperature
     cells = tuple(
-        replace(c, temperature=site.tank.temperature, open_area=c.curve.volume_and_area(c.rim)[1] if opened else 0.0)
+        replace(
+            c,
+            temperature=warm,
+            living=living.get(c.id, 0.0),
+            open_area=c.curve.volume_and_area(c.rim)[1] if open_air else c.open_area,
+        )
         for c in fragment.cells
     )
     return replace(fragment, cells=cells)

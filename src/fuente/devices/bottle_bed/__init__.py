@@ -11,6 +11,7 @@ from fuente.devices.bottle_bed.sizing import BOTTLES, wish
 from fuente.devices.bottle_bed.sketch import air_at, sketch
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.filtering import FilterKind, Site
+from fuente.devices.pocket import all_in
 from fuente.devices.schools import FILL
 from fuente.errors import SpecError
 
@@ -62,6 +63,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("bottles", float(s.tubes), ""),
     surface=surface,
+    living=all_in(surface),
     schools=("fill", "air", "roll", "surface"),
     grow=grow,
     wish=wish,

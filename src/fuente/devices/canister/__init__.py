@@ -13,6 +13,7 @@ from fuente.devices.canister.sketch import sketch
 from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plumbing import beside_tank
+from fuente.devices.pocket import all_in
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.schools import Schools
 
@@ -77,6 +78,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("inside", s.inside, "volume"),
     surface=surface,
+    living=all_in(surface),
     schools=("surface", "finest", "media"),
     grow=grow,
     inside=False,

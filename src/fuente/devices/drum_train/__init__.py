@@ -7,7 +7,7 @@ import math
 from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.drum_train.card import card
 from fuente.devices.drum_train.care import care
-from fuente.devices.drum_train.judge import grow, judge, surface
+from fuente.devices.drum_train.judge import grow, judge, lives, surface
 from fuente.devices.drum_train.network import lower, vessel
 from fuente.devices.drum_train.parts import parts
 from fuente.devices.drum_train.sketch import sketch
@@ -97,6 +97,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("media", sum(d.media for d in s.drums if d.holds_media), "volume"),
     surface=surface,
+    living=lives,
     schools=("surface", "fill", "still"),
     grow=grow,
     inside=False,

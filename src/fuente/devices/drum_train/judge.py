@@ -33,15 +33,20 @@ def living_share(drum: Drum, stuff: Medium, still: str) -> float:
     return (STANDING if still == "living" else 0.0) if stands else 1.0
 
 
-def surface(spec: DrumTrain, site: Site) -> float:
-    """Living surface, m²; brushes and settling count for nothing."""
-    total = 0.0
-    for drum in spec.drums:
+def lives(spec: DrumTrain, site: Site) -> tuple[tuple[str, float], ...]:
+    """Living surface in m² by drum; brushes and settling count for nothing."""
+    found = []
+    for k, drum in enumerate(spec.drums):
         if drum.holds_media:
-            total += living(spec, drum, site)
+            found.append((drum_id(spec, k), living(spec, drum, site)))
         elif drum.role == "foam":
-            total += foam_surface(drum.ppi) * drum.foam * drum.area
-    return total
+            found.append((drum_id(spec, k), foam_surface(drum.ppi) * drum.foam * drum.area))
+    return tuple(found)
+
+
+def surface(spec: DrumTrain, site: Site) -> float:
+    """All living surface, m²."""
+    return sum((m2 for _, m2 in lives(spec, site)), 0.0)
 
 
 def grow(spec: DrumTrain, site: Site, factor: float) -> Edit | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.foam_wall.card import card
 from fuente.devices.foam_wall.care import care
-from fuente.devices.foam_wall.judge import grow, judge, surface
+from fuente.devices.foam_wall.judge import grow, judge, lives, surface
 from fuente.devices.foam_wall.network import lower
 from fuente.devices.foam_wall.parts import parts
 from fuente.devices.foam_wall.sketch import air_at, sketch
@@ -49,6 +49,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("foam", s.bulk, "volume"),
     surface=surface,
+    living=lives,
     schools=("drive", "finest"),
     grow=grow,
     wish=modest_air,

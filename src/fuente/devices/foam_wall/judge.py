@@ -7,6 +7,7 @@ from collections.abc import Iterable
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
+from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import drop_of
 from fuente.devices.pocket_shown import judge_pocket
@@ -17,6 +18,11 @@ from fuente.life.load import foam_surface
 def surface(spec: FoamWall, site: Site) -> float:
     """Living surface, m²."""
     return spec.walls * sum(foam_surface(ppi) for ppi in spec.pads) * spec.thickness * spec.face * spec.foam_height
+
+
+def lives(spec: FoamWall, site: Site) -> tuple[tuple[str, float], ...]:
+    """Living surface by cell: each wall's in the water after it."""
+    return tuple((between_id(spec, k), surface(spec, site) / spec.walls) for k in range(spec.walls))
 
 
 def grow(spec: FoamWall, site: Site, factor: float) -> Edit | None:

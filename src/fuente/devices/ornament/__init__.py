@@ -10,7 +10,7 @@ from fuente.devices.ornament.network import lower
 from fuente.devices.ornament.parts import parts
 from fuente.devices.ornament.sketch import air_at, sketch
 from fuente.devices.ornament.spec import Ornament
-from fuente.devices.pocket import modest_air
+from fuente.devices.pocket import all_in, modest_air
 
 
 def first(site: Site) -> Ornament:
@@ -53,6 +53,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("media", s.media, "volume"),
     surface=surface,
+    living=all_in(surface),
     schools=("surface", "drive"),
     grow=grow,
     wish=modest_air,

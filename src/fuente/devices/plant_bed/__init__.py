@@ -6,7 +6,7 @@ from fuente.catalogue import pipe_size
 from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plant_bed.card import card
 from fuente.devices.plant_bed.care import care
-from fuente.devices.plant_bed.judge import grow, judge, surface
+from fuente.devices.plant_bed.judge import grow, judge, lives, surface
 from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts
 from fuente.devices.plant_bed.sketch import sketch
@@ -60,6 +60,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("bed", s.plan, "area"),
     surface=surface,
+    living=lives,
     schools=(),
     grow=grow,
     inside=False,

@@ -16,6 +16,11 @@ def surface(spec: PlantBed, site: Site) -> float:
     return 0.5 * spec.plan * depth * 6 * (1 - spec.void) / spec.grain
 
 
+def lives(spec: PlantBed, site: Site) -> tuple[tuple[str, float], ...]:
+    """Living surface by cell: half of it in each half of the water."""
+    return tuple((cell, surface(spec, site) / 2) for cell in ids(spec))
+
+
 def uptake(spec: PlantBed) -> float:
     """Nitrogen in kg/s that the plants take while they grow."""
     return UPTAKE[spec.plants] * 1e-3 / 86400 * spec.plan * spec.planted

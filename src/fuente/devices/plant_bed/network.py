@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
@@ -30,8 +30,10 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
     floor, rim = spec.stand, spec.stand + spec.height
     solid = spec.plan / 2 * spec.gravel * (1 - spec.void)
     solids = [(floor, floor + spec.gravel, solid)] if spec.gravel > 0 else []
+    curve = LevelCurve.with_contents(floor, rim, spec.plan / 2, solids)
+    half = plastic(spec.length + spec.width, spec.plan / 2)  # each has an end and half of the sides
     cells = tuple(
-        Cell(key, name, floor, rim, LevelCurve.with_contents(floor, rim, spec.plan / 2, solids), owner=spec.id)
+        Cell(key, name, floor, rim, curve, owner=spec.id, walls=half)
         for key, name in ((head_id, f"Head of {spec.name.lower()}"), (foot_id, f"Foot of {spec.name.lower()}"))
     )
     stuff = packed(spec.grain, spec.void).dirty(spec.dirt)

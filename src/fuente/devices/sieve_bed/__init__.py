@@ -6,7 +6,7 @@ from fuente.devices.filtering import FilterKind, Site
 from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
 from fuente.devices.sieve_bed.card import card
 from fuente.devices.sieve_bed.care import care
-from fuente.devices.sieve_bed.judge import grow, judge, surface
+from fuente.devices.sieve_bed.judge import grow, judge, lives, surface
 from fuente.devices.sieve_bed.network import lower, sizing_speed, vessel
 from fuente.devices.sieve_bed.parts import parts
 from fuente.devices.sieve_bed.sketch import sketch
@@ -84,6 +84,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("screen", s.area, "area"),
     surface=surface,
+    living=lives,
     schools=("surface",),
     grow=grow,
     inside=False,

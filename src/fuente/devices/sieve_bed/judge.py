@@ -25,6 +25,11 @@ def surface(spec: SieveBed, site: Site) -> float:
     return spec.media * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
 
 
+def lives(spec: SieveBed, site: Site) -> tuple[tuple[str, float], ...]:
+    """Living surface by cell: all of it under the screen."""
+    return ((ids(spec)[1], surface(spec, site)),)
+
+
 def needed(spec: SieveBed, flow: float) -> float:
     """Screen in m² for a flow in m³/s, what is spare with it, while dirt closes its share."""
     return (flow + spec.spare) / (sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_links, other, pipe_of, spill
+from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_links, other, pipe_of, plastic, spill
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
@@ -77,6 +77,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
         rim,
         LevelCurve.with_contents(floor, rim, spec.area, solids),
         owner=spec.id,
+        walls=plastic(2 * (spec.length + spec.width), spec.area),
     )
     if spec.feed.way == "float" and spec.feed.hold > spec.screen - 0.01:
         raise SpecError(f"{spec.name}: the float holds the water over the screen; lower it.")

@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
 from fuente.devices.sock.spec import SockStage
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
@@ -44,6 +44,7 @@ def lower(spec: SockStage, site: Site) -> Fragment:
         rim,
         LevelCurve.prism(floor, rim, spec.length * spec.width - inner),
         owner=spec.id,
+        walls=plastic(2 * (spec.length + spec.width), spec.length * spec.width),
     )
     around = 2 * (spec.length + spec.width)
     soft = bed_loss(felt(spec.micron), spec.felt, FELT, site.water)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import FilterKind, Site, grid
-from fuente.devices.pocket import modest_air
+from fuente.devices.pocket import all_in, modest_air
 from fuente.devices.sponge.card import card
 from fuente.devices.sponge.care import care
 from fuente.devices.sponge.judge import grow, judge, surface
@@ -53,6 +53,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("block", s.length * s.width * s.height, "volume"),
     surface=surface,
+    living=all_in(surface),
     schools=("surface",),
     air=True,
     grow=grow,

@@ -16,7 +16,7 @@ from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
+from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
 
 FOAM_VOID = 0.97
 SOCK_THICKNESS = 0.0025  # m of felt
@@ -80,9 +80,7 @@ def lower(sump: Sump, site: Site) -> Fragment:
             b = build.entry[after.id]
         _baffle(build, chamber.exit, f"{sump.id}.{chamber.id}.exit", f"Baffle after {chamber.title}", a, b)
     # All of the sump's opening, over the baffles too, stands for its open water; its first chamber carries it.
-    build.cells[0] = replace(
-        build.cells[0], open_area=sump.inner_length * sump.inner_width, temperature=site.tank.temperature
-    )
+    build.cells[0] = replace(build.cells[0], open_area=sump.inner_length * sump.inner_width)
     pump = sump.chambers[-1]
     ports = {"inlet": build.entry[sump.chambers[0].id], "pump": build.leave[pump.id]}
     ports.update(build.entry)
@@ -103,8 +101,9 @@ def _cell(
     sump = build.sump
     foot = sump.floor if floor is None else floor
     curve = LevelCurve.with_contents(foot, sump.rim, area, solids)
-    build.cells.append(Cell(cell_id, name, foot, sump.rim, curve, owner=sump.id))
     sides = 2 * area / sump.inner_width + ends
+    walls = Walls(sump.material, sump.thickness, sides, area)
+    build.cells.append(Cell(cell_id, name, foot, sump.rim, curve, owner=sump.id, walls=walls))
     spill = Spill(sump.rim, sides)
     build.links.append(Link(f"{cell_id}.spill", f"{name} over the rim", cell_id, FLOOR, spill, WayKind.SPILL, sump.id))
 

@@ -7,7 +7,7 @@ from fuente.devices.site import Site, Vessel
 from fuente.devices.tank.spec import Tank
 from fuente.errors import SpecError
 from fuente.network.laws import Spill
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
+from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
 
 
 def lower(tank: Tank, site: Site) -> Fragment:
@@ -21,10 +21,20 @@ def lower(tank: Tank, site: Site) -> Fragment:
     except SpecError:
         raise SpecError(f"What stands in {tank.name} leaves it no water at some height.") from None
     wet = tank.inner_length * tank.inner_width * (1 - tank.cover)
+    around = 2 * (tank.inner_length + tank.inner_width)
     cell = Cell(
-        tank.id, tank.name, tank.floor, tank.rim, curve, owner=tank.id, open_area=wet, temperature=tank.temperature
+        tank.id,
+        tank.name,
+        tank.floor,
+        tank.rim,
+        curve,
+        owner=tank.id,
+        open_area=wet,
+        temperature=tank.temperature,
+        cover=tank.cover,
+        walls=Walls(tank.material, tank.thickness, around, tank.inner_length * tank.inner_width),
     )
-    spill = Spill(tank.rim, 2 * (tank.inner_length + tank.inner_width))
+    spill = Spill(tank.rim, around)
     link = Link(f"{tank.id}.spill", f"{tank.name} over its rim", tank.id, FLOOR, spill, WayKind.SPILL, tank.id)
     return Fragment((cell,), (link,), {"water": tank.id})
 

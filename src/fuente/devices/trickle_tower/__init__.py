@@ -9,7 +9,7 @@ from fuente.devices.filtering import FilterKind, Site, grid
 from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
 from fuente.devices.trickle_tower.card import card
 from fuente.devices.trickle_tower.care import care
-from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, surface
+from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, lives, surface
 from fuente.devices.trickle_tower.network import lower, vessel
 from fuente.devices.trickle_tower.parts import parts
 from fuente.devices.trickle_tower.sketch import sketch
@@ -68,6 +68,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("packing", s.bulk, "volume"),
     surface=surface,
+    living=lives,
     grow=grow,
     inside=False,
     vessel=vessel,

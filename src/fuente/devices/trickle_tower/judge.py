@@ -29,6 +29,13 @@ def surface(spec: TrickleTower, site: Site) -> float:
     return per * (WET_SHARE * dry + spec.plan * spec.submerged)
 
 
+def lives(spec: TrickleTower, site: Site) -> tuple[tuple[str, float], ...]:
+    """Living surface by cell: the film's, and the base's where the packing stands in its water."""
+    _, film, base = ids(spec)
+    under = site.medium(spec.medium).living(site.ruled(spec).surface == "core") * spec.plan * spec.submerged
+    return ((film, surface(spec, site) - under), (base, under))
+
+
 def wetting(spec: TrickleTower, solution: Solution) -> float:
     """Flow by plan, m/s."""
     return max(solution.flow.get(f"{spec.id}.film", 0.0), 0.0) / spec.plan

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
@@ -55,10 +55,11 @@ def _cells(spec: TrickleTower, site: Site) -> tuple[Cell, Cell, Cell]:
         solids.append((foot - spec.submerged, foot, solid))
     well = LevelCurve.with_contents(floor, foot, plan, solids)
     high = top + spec.tray
+    walls = plastic(2 * (spec.length + spec.width), plan)
     return (
         Cell(tray_id, "Spreading tray", top, high, LevelCurve.prism(top, high, plan), owner=spec.id),
         Cell(film_id, "Film on the packing", top - _HEAP, top + 1.0, hang, owner=spec.id),
-        Cell(base_id, f"Base of {spec.name.lower()}", floor, foot, well, owner=spec.id),
+        Cell(base_id, f"Base of {spec.name.lower()}", floor, foot, well, owner=spec.id, walls=walls),
     )
 
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import FilterKind, Site, grid
-from fuente.devices.pocket import modest_air
+from fuente.devices.pocket import all_in, modest_air
 from fuente.devices.under_gravel.card import card
 from fuente.devices.under_gravel.care import care
 from fuente.devices.under_gravel.judge import grow, judge, surface
@@ -48,6 +48,7 @@ KIND = FilterKind(
     judge=judge,
     size=lambda s: ("plate", s.length * s.width, "area"),
     surface=surface,
+    living=all_in(surface),
     grow=grow,
     wish=modest_air,
     air_at=air_at,
