@@ -41,7 +41,7 @@ class LineSpec(Spec):
 
     height: float = measured(0.3, "length", "Hole above the floor it leaves", 0.0, 3.0, "Its middle.", step=0.01)
     release: float = measured(
-        0.3, "length", "Lets go above the floor it reaches", 0.0, 3.0, "Of a fall or a pump.", step=0.01
+        0.3, "length", "Discharges above the receiving floor", 0.0, 3.0, "Of a fall or a pump.", step=0.01
     )
     pipe: str = Field("50-pn10", description="Pipe, an id of the catalogue.")
     count: int = counted(1, "Pipes alike, side by side", 1, 8)

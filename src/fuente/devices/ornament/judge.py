@@ -141,7 +141,7 @@ def shell_unsafe(spec: Ornament, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "shell-unsafe",
             Rank.STOP if spec.shell == "metal" else Rank.FIX,
-            "Its shell is metal." if spec.shell == "metal" else "Nobody knows what its shell is made of.",
+            "Its shell is metal." if spec.shell == "metal" else "Shell material not given.",
             "Copper, lead and zinc kill at a fraction of a milligram a litre, glazes and paints may hold them. Take"
             " fired clay, stone or food-safe plastic.",
             spec.id,
