@@ -12,6 +12,7 @@ from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.return_line.card import law_in
+from fuente.devices.sump.spec import Fill
 from fuente.document.system import apply
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
@@ -50,10 +51,9 @@ def level(system, cell):
 def test_a_gap_widens_to_a_gentle_speed_on_the_next_five_millimetres():
     system = changed(reading_room(), sump__chambers__3__under__gap=0.004)
     finding = said(system, "gap-fast")
-    flow = Analysis(system).running.flow["return.pump"] if "return.pump" in Analysis(system).running.flow else None
     speed = finding.values["speed"]
     through = speed * ACROSS * 0.004
-    assert flow is None or through == pytest.approx(flow, rel=1e-6)
+    assert through == pytest.approx(Analysis(system).running.flow["return.pump"], rel=1e-6)
     wanted = through / (ACROSS * 0.15)
     assert wanted <= sets(finding)["gap"] < wanted + 0.005
     assert finding.margin == pytest.approx(0.2 - speed)
@@ -128,7 +128,7 @@ def test_a_heavy_basket_is_split_into_bags():
     system = changed(
         cascade(),
         lower__chambers__0__role="media",
-        lower__chambers__0__fill={"medium": "gravel", "volume": 0.02, "held": "basket"},
+        lower__chambers__0__fill=Fill(medium="gravel", volume=0.02, held="basket"),
     )
     finding = said(system, "media-heavy", "lower.bed")
     lift = system.space.lift
@@ -269,7 +269,6 @@ def test_a_pump_is_slowed_to_the_step_that_still_meets_the_wish():
     finding = said(system, "turnover-high")
     speed = sets(finding)["speed"]
     assert round(speed * 20) == pytest.approx(speed * 20)  # steps of five hundredths
-    wish = 2.5 / 3600
 
     def turns(share):
         study = Analysis(changed(system, return__pump__speed=share))
