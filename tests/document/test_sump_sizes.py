@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import pytest
@@ -79,7 +80,7 @@ def test_crests_step_down_along_the_water():
     """18 mm before socks and foam, 15 before media, 10 else: what dirty pads hold back stays in their chamber."""
     sump = made(wishes=Wishes(("socks", "foam", "media", "moving_bed", "trap")))[1]
     crests = [c.exit.top for c in sump.chambers[:-1]]
-    steps = [round(a - b, 4) for a, b in zip(crests, crests[1:], strict=False)]
+    steps = [round(a - b, 4) for a, b in itertools.pairwise(crests)]
     assert steps == pytest.approx([0.018, 0.015, 0.010, 0.010])
     assert sump.chambers[-1].level == pytest.approx(crests[-1] - 0.010 - 0.02)
     assert sump.chambers[-1].intake == 0.07

@@ -13,6 +13,7 @@ from fuente.hydraulics.pipes import VINYL_HOSE, Pipe
 from fuente.network.duct import Duct, Spout
 from fuente.network.ducts import Ducts
 from fuente.network.model import WayKind
+from fuente.water.properties import GRAVITY
 
 
 def _positive(**values: float) -> None:
@@ -101,7 +102,7 @@ def hose_suction(flow: float, bore: float, length: float, k: float = 1.0, lift: 
     _positive(flow=flow, bore=bore)
     pipe = Pipe(bore, length, k, VINYL_HOSE)
     speed = flow / pipe.area
-    return {"suction": pipe.head_loss(flow) + speed**2 / (2 * 9.80665) + lift, "velocity": speed}
+    return {"suction": pipe.head_loss(flow) + speed**2 / (2 * GRAVITY) + lift, "velocity": speed}
 
 
 def parallel_bores(large: float, small: float, length: float, k: float = 1.5, flow: float = 0.0) -> Mapping[str, float]:
@@ -130,7 +131,7 @@ def pump_cost(power: float, price: float, hours: float = 24.0) -> Mapping[str, f
     _positive(power=power, hours=hours)
     if hours > 24:
         raise EntryError("A day has 24 hours.")
-    energy = power * hours * 365 * 3600
+    energy = power * hours * 365.25 * 3600
     return {"cost_per_year": energy / 3.6e6 * price, "energy_per_year": energy}
 
 
@@ -153,8 +154,8 @@ def pipe_sizer(
     for size in sorted((p for p in PIPES.values() if p.id.endswith("pn10")), key=lambda p: p.bore):
         pipe = Pipe(size.bore, length, k, size.roughness)
         loss = pipe.head_loss(flow)
-        watts = 9810 * flow * loss / efficiency
-        yearly = watts * 24 * 365.25 / 1000 * price
+        watts = pipe.water.density * GRAVITY * flow * loss / efficiency
+        yearly = pump_cost(watts, price)["cost_per_year"]
         bought = pipe_price * length * (size.outside / 0.032) ** 2
         rows.append((bought + yearly * years, size, loss, watts, yearly, bought, flow / pipe.area))
     best = min(range(len(rows)), key=lambda i: rows[i][0])

@@ -14,7 +14,7 @@ from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
 from fuente.hydraulics.pumps import PumpCurve, operating_point
 from fuente.hydraulics.weirs import gap_flow, submerged_weir_flow
 from fuente.network.model import NO_FLOW
-from fuente.water.properties import Water
+from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
 _NONE: Flow = NO_FLOW
@@ -203,7 +203,7 @@ class Outlet:
     @cached_property
     def conductance(self) -> float:
         """Flow in m³/s per square root of a metre of head."""
-        return math.pi / 4 * self.bore**2 * math.sqrt(2 * 9.80665 / self.k)
+        return math.pi / 4 * self.bore**2 * math.sqrt(2 * GRAVITY / self.k)
 
 
 _SIPHON_FADE = 0.004  # m over which a siphon's last gulp is spread
@@ -283,7 +283,7 @@ class ReturnLine:
             return _NONE
         # The outlets as one loss on the pipe's bore, in series with pipe, valve and pump.
         total, total_slope = total / self.lines, total_slope / self.lines  # of one of the pipes
-        k_out = 2 * 9.80665 * (self.pipe.area / total) ** 2
+        k_out = 2 * GRAVITY * (self.pipe.area / total) ** 2
         whole = Pipe(
             self.pipe.bore,
             self.pipe.length,

@@ -10,6 +10,7 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.rules import judged_by
 from fuente.devices.site import Site
+from fuente.water.properties import GRAVITY
 
 STARVED = 0.6  # share of the air that a filter wants under which it counts as starved
 
@@ -36,7 +37,7 @@ def air_deep(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Finding]
     water = group.supply.water
     depths = {lift.id: max(solution.level[lift.a] - lift.injector, 0.0) for lift in lifts}
     deepest = max(lifts, key=lambda lift: depths[lift.id])
-    pressure = water.density * 9.80665 * depths[deepest.id]
+    pressure = water.density * GRAVITY * depths[deepest.id]
     top = max(p for _, p in spec.pump.curve) * spec.pump.wear
     if pressure >= top:
         yield Finding(

@@ -208,7 +208,9 @@ def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
         choices.append(Choice((*base, "ppi"), f"Pad {k + 1}, pores per inch", "number", pad.ppi, step=5))
         choices.append(Choice((*base, "thickness"), f"Pad {k + 1}, thickness", "length", pad.thickness, step=0.005))
         choices.append(Choice((*base, "height"), f"Pad {k + 1}, height", "length", pad.height, fold=True))
-        choices.append(Choice((*base, "dirt"), f"Pad {k + 1}, clogging (× clean loss)", "number", pad.dirt, step=1, fold=True))
+        choices.append(
+            Choice((*base, "dirt"), f"Pad {k + 1}, clogging (× clean loss)", "number", pad.dirt, step=1, fold=True)
+        )
     if chamber.role == "socks" and chamber.socks:
         base = (*where, "socks")
         socks = chamber.socks

@@ -14,6 +14,7 @@ from fuente.devices.rules import judged_by
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
+from fuente.water.properties import GRAVITY
 
 LEAST, MOST = (
     4 / 3600,
@@ -83,7 +84,7 @@ def tray_over(spec: TrickleTower, site: Site, study: Study) -> Iterable[Finding]
     flow = flow_in(spec, solution)
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7:
-        each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * 9.80665 * min(0.03, 0.5 * spec.tray))
+        each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * GRAVITY * min(0.03, 0.5 * spec.tray))
         holes = min(math.ceil(1.1 * flow / each), 5000)
         yield Finding(
             "tray-over",
