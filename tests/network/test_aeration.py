@@ -181,3 +181,17 @@ def test_the_group_s_slopes_answer_to_levels(levels, which):
     room = 0.05 * np.maximum(abs(low), abs(high)) + 3e-5
     assert (by[:, which] >= low - room).all()
     assert (by[:, which] <= high + room).all()
+
+
+def test_a_mouth_under_water_lifts_against_what_stands_over_it():
+    """The submergence is from the water drawn down to the injector, less what stands over the mouth."""
+    free, drowned = lift(0, injector=0.0, outlet=0.30), lift(1, injector=0.0, outlet=0.25)
+    group = Aeration(supply([AirDrop(free, 1.0), AirDrop(drowned, 1.0)]))
+    _, _, flows = group.exchange([0.28] * len(group.cells))
+    lifts = tubes(free.bore, 0.30, free.k), tubes(drowned.bore, 0.25, drowned.k)
+    for k, (tube, sunk) in enumerate(zip(lifts, (0.28, 0.28 - 0.03), strict=True)):
+        air = flows[2 + k]
+        squeeze = 101325 / (101325 + STUFF.density * 9.80665 * 0.28 / 2)
+        wanted = tube.flow(np.array([sunk]), np.array([air * squeeze]))[0][0]
+        assert flows[k] == pytest.approx(wanted, rel=2e-3)
+        assert flows[k] > 0
