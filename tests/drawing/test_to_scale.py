@@ -32,7 +32,7 @@ def drawn(analysis, situation="running"):
     return state, section(analysis, state, analysis.system.tanks[-1].id)
 
 
-@pytest.mark.parametrize("name", (*DEMOS, *KINDS))
+@pytest.mark.parametrize("name", [*DEMOS, *KINDS])
 def test_a_dimension_is_as_long_as_it_says(name):
     _, made = drawn(analysed(name))
     dims = [s for s in made.shapes if isinstance(s, Dimension)]
@@ -44,7 +44,7 @@ def test_a_dimension_is_as_long_as_it_says(name):
 
 
 @pytest.mark.parametrize("situation", ["running", "power_cut"])
-@pytest.mark.parametrize("name", (*DEMOS, *KINDS))
+@pytest.mark.parametrize("name", [*DEMOS, *KINDS])
 def test_water_is_drawn_at_its_own_level(name, situation):
     analysis = analysed(name)
     if situation not in analysis.names():
@@ -80,7 +80,7 @@ def test_a_filters_handles_move_with_their_value(name):
         assert again.at[along] - grip.at[along] == pytest.approx((other - value) * 1000 / grip.gain, abs=0.5), grip.name
 
 
-@pytest.mark.parametrize("name", (*DEMOS, *KINDS))
+@pytest.mark.parametrize("name", [*DEMOS, *KINDS])
 def test_a_tank_is_as_wide_and_as_high_as_it_is(name):
     analysis = analysed(name)
     shapes = drawn(analysis)[1].shapes
@@ -119,7 +119,7 @@ def test_chambers_stand_at_their_widths():
 
 
 @pytest.mark.parametrize("units", list(UnitSystem))
-@pytest.mark.parametrize("name", (*DEMOS, *KINDS))
+@pytest.mark.parametrize("name", [*DEMOS, *KINDS])
 def test_every_label_is_filled_and_has_its_unit(name, units):
     for shape in drawn(analysed(name))[1].shapes:
         if isinstance(shape, Label):
