@@ -97,9 +97,9 @@ def record(system: System, tried: frozenset[str] = frozenset()) -> dict[str, Any
             "numbers": dict(state.numbers),
         }
         found["drawings"][name] = _drawn(analysis, state, "")
-    found["findings"] = sorted((_finding(system, f) for f in findings(analysis)), key=json.dumps)
+    found["findings"] = sorted((_finding(analysis, f) for f in findings(analysis)), key=json.dumps)
     found["stations"] = [
-        _station(system, s, small and s.id.partition(".")[0] not in tried)
+        _station(analysis, s, small and s.id.partition(".")[0] not in tried)
         for s in stations(analysis, None, system.tanks[-1].id)
     ]
     found["drawings"]["chosen tank"] = _drawn(analysis, analysis.situation("running"), system.tanks[-1].id)
@@ -123,18 +123,18 @@ def record(system: System, tried: frozenset[str] = frozenset()) -> dict[str, Any
     return json.loads(json.dumps(found, default=str))
 
 
-def _after(system: System, edit: Any) -> Any:
-    """What an edit does, told by its water: the running levels with it."""
+def _after(analysis: Analysis, edit: Any) -> Any:
+    """What an edit does, told by its water: the running levels with it, sought from those without it."""
     if edit is None:
         return None
     try:
-        made = Analysis(apply(system, edit))
+        made = Analysis(apply(analysis.system, edit), analysis)
         return [edit.name, sorted(made.running.level.items()), sum(abs(q) for q in made.running.flow.values())]
     except FuenteError as error:
         return [edit.name, str(error)]
 
 
-def _finding(system: System, f: Any) -> list[Any]:
+def _finding(analysis: Analysis, f: Any) -> list[Any]:
     return [
         f.code,
         f.rank,
@@ -143,7 +143,7 @@ def _finding(system: System, f: Any) -> list[Any]:
         f.owner,
         f.action,
         f.margin,
-        _after(system, f.edit),
+        _after(analysis, f.edit),
     ]
 
 
@@ -151,7 +151,7 @@ def _reading(r: Any) -> Any:
     return None if r is None else [r.label, r.value, r.quantity, r.why, r.source, r.sure]
 
 
-def _station(system: System, s: Any, small: bool) -> dict[str, Any]:
+def _station(analysis: Analysis, s: Any, small: bool) -> dict[str, Any]:
     commands = s.commands() if s.commands else ()
     return {
         "id": s.id,
@@ -168,7 +168,7 @@ def _station(system: System, s: Any, small: bool) -> dict[str, Any]:
         "pumped": s.pumped,
         "glyph": s.glyph,
         "many": s.many,
-        "commands": [_after(system, e) if small else label for label, e in commands],
+        "commands": [_after(analysis, e) if small else label for label, e in commands],
     }
 
 
