@@ -266,6 +266,7 @@ def bulkhead(size: str) -> Bulkhead:
     raise FuenteError(f"“{size[:40]}” is not a bulkhead size; choose one of {names}.")
 
 
+@lru_cache(maxsize=256)
 def bulkhead_for(pipe: PipeSize) -> Bulkhead:
     """The bulkhead fitting that takes a pipe: the one with the nearest bore of its own standard."""
     unit = "in" if pipe.family == "inch" else "mm"

@@ -22,7 +22,7 @@ class DrainRun:
 
 def drain_run(link_id: str, solution: Solution) -> DrainRun:
     """How a drain's link runs; quiet is a full siphon, or an open channel under half of what it carries open."""
-    link = next(k for k in solution.network.links if k.id == link_id)
+    link = solution.network.link(link_id)
     law = link.law
     assert isinstance(law, Standpipe)
     flow = solution.flow[link_id]
@@ -42,5 +42,5 @@ def drain_run(link_id: str, solution: Solution) -> DrainRun:
 
 def most(link_id: str, solution: Solution, level: float) -> float:
     """What a drain carries alone in m³/s with the water before it at a level in m."""
-    link = next(k for k in solution.network.links if k.id == link_id)
+    link = solution.network.link(link_id)
     return link.law.flow(level, solution.level[link.b])[0]

@@ -58,7 +58,7 @@ def _spare(analysis: Analysis, spec: BesideSpec) -> tuple[float, float] | None:
     """
     if spec.drain.spare > 0 or spec.drain.way == "pump":
         return None
-    link = next(k for k in analysis.network.links if k.id == drain_id(spec))
+    link = analysis.network.link(drain_id(spec))
     bore = pipe_size(spec.drain.pipe).bore
     over = analysis.running.level[link.a] - spec.stand - spec.drain.height + 0.01
     spare = math.ceil(100 * max(1.5 * bore, over)) / 100
@@ -70,7 +70,7 @@ def _second_way(analysis: Analysis, spec: BesideSpec) -> tuple[str, Edit | None]
     wanted = _spare(analysis, spec)
     if wanted is None:
         return "", None
-    link = next(k for k in analysis.network.links if k.id == drain_id(spec))
+    link = analysis.network.link(drain_id(spec))
     if spec.stand + wanted[1] > analysis.network.cell(link.a).rim:
         return "", None
     return "Second way out", Edit("Add second way out", (Change((*spec.path, "drain", "spare"), wanted[0]),))

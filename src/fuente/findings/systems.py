@@ -12,7 +12,7 @@ def running_spill(analysis: Analysis) -> Iterable[Finding]:
     """Water over a rim while it runs."""
     running = analysis.running
     for link_id, flow in running.spilling.items():
-        link = next(k for k in running.network.links if k.id == link_id)
+        link = running.network.link(link_id)
         cell = running.network.cell(link.a)
         yield Finding(
             "running-spill",

@@ -302,6 +302,14 @@ class Network:
         """The cell with an id."""
         return self.cells[self.index[cell_id]]
 
+    @cached_property
+    def _links(self) -> dict[str, Link]:
+        return {link.id: link for link in self.links}
+
+    def link(self, link_id: str) -> Link:
+        """The link with an id."""
+        return self._links[link_id]
+
     def like(
         self,
         links: Iterable[Link] | None = None,

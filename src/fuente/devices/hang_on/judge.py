@@ -49,7 +49,7 @@ def itself(spec: HangOn, site: Site, study: Study) -> Iterable[Finding]:
                 edit,
             )
         )
-    law = next(k.law for k in solution.network.links if k.id == siphon_id(spec, 0))
+    law = solution.network.link(siphon_id(spec, 0)).law
     speed = abs(solution.flow[siphon_id(spec, 0)]) / law.tube.area  # type: ignore[attr-defined]
     if 0 < speed < SLOW_TUBE:
         found.append(

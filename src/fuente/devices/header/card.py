@@ -15,7 +15,7 @@ from fuente.network.supplies import FULL, Header
 
 def law_in(spec: HeaderSpec, solution: Solution) -> Header:
     """Its law in a solution."""
-    law = next(k.law for k in solution.network.links if k.id == link_id(spec))
+    law = solution.network.link(link_id(spec)).law
     assert isinstance(law, Header)
     return law
 
@@ -23,7 +23,7 @@ def law_in(spec: HeaderSpec, solution: Solution) -> Header:
 def capacity(spec: HeaderSpec, solution: Solution) -> float:
     """What it carries in m³/s before it runs full, the down pipe as it stands."""
     law = law_in(spec, solution)
-    link = next(k for k in solution.network.links if k.id == link_id(spec))
+    link = solution.network.link(link_id(spec))
     return law.flow(law.invert + (FULL if spec.form == "pipe" else 1.0) * spec.depth, solution.level[link.b])[0]
 
 

@@ -14,7 +14,7 @@ from fuente.network.model import Solution
 
 def difference(spec: JoinSpec, solution: Solution) -> float:
     """Level before it less the level behind it, m."""
-    link = next(k for k in solution.network.links if k.id == link_id(spec))
+    link = solution.network.link(link_id(spec))
     return solution.level[link.a] - solution.level[link.b]
 
 

@@ -15,7 +15,7 @@ MOST_APART = 0.025  # m between two joined sumps while water moves
 def judge(spec: JoinSpec, site: Site, study: Study) -> tuple[Finding, ...]:
     """The sump that gives stands higher: by how much, and what it leaves under the rim."""
     solution, path, margin = study.running, spec.path, site.space.margin
-    link = next(k for k in solution.network.links if k.id == link_id(spec))
+    link = solution.network.link(link_id(spec))
     apart = difference(spec, solution)
     higher = link.a if apart >= 0 else link.b
     left = solution.freeboard(higher)

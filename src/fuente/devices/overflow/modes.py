@@ -47,7 +47,7 @@ def trimmed_opening(overflow: Overflow, index: int, solution: Solution, flow: fl
     None where even a fully open valve carries less.
     """
     drain = overflow.drains[index]
-    link = next(k for k in solution.network.links if k.id == drain_id(overflow, index))
+    link = solution.network.link(drain_id(overflow, index))
     law = link.law
     assert isinstance(law, Standpipe)
     opens = [d.mouth for d in overflow.drains if d.role == "open"]

@@ -54,7 +54,7 @@ def _commands(line: ReturnSpec, path: Path) -> tuple[tuple[str, Edit], ...]:
 
 def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
     """The return's law in a solution."""
-    law = next(k.law for k in solution.network.links if k.id == link_id(line))
+    law = solution.network.link(link_id(line)).law
     assert isinstance(law, ReturnLine)
     return law
 

@@ -56,7 +56,7 @@ def outlets(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
 
 def _fast(line: ReturnSpec, solution: Solution, path: Path) -> list[Finding]:
     """Outlets whose water is heard and blows sand about."""
-    law = next(k.law for k in solution.network.links if k.id == link_id(line))
+    law = solution.network.link(link_id(line)).law
     assert isinstance(law, ReturnLine)
     total = sum(o.conductance for o in law.outlets)
     flow = max(solution.flow[link_id(line)], 0.0)
