@@ -23,6 +23,13 @@ def first_sentence(error: ValidationError, model: Any, within: str = "") -> str:
         limit = float(first["ctx"][key])
         value = shown(limit, quantity) if quantity else f"{limit:g}"
         return f"{label or where} must be {words} {value}."
+    counts = {"too_short": ("min_length", "at least"), "too_long": ("max_length", "at most")}
+    kind = first["type"].removeprefix("string_")
+    if kind in counts:
+        key, words = counts[kind]
+        label = _field(first["loc"], model)[0] or where
+        of = " letters" if kind != first["type"] else ""
+        return f"{label[:1].upper()}{label[1:]} must have {words} {first['ctx'][key]}{of}."
     return f"{where or 'The design'}: {message[:1].lower()}{message[1:]}."
 
 
