@@ -390,3 +390,35 @@ def test_a_bulkhead_goes_a_bore_under_the_water():
     assert 0.05 < deep < 0.9
     # Set so, it is covered: its crown stands half a bore under the water.
     assert finding.edit.changes[0].value + bore / 2 < deep - bore / 2 + 0.0051
+
+
+def test_more_socks_than_fit_are_not_offered():
+    """Twelve at most: beyond 1 500 L/h on each of twelve (as of 180 mm) no button would mend it."""
+
+    def offered(alike):
+        strong = {"socks": 1, "feed": {"pump": {"max_head": 4.0, "max_flow": 12000 * LPH}}}
+        system = wrong("sock", LOW, strong)
+        spec = next(d for d in system.devices if d.kind == "sock")
+        flow = codes(system)["socks-few"].values["each"] * spec.diameter / 0.18
+        narrow = flow * 0.18 / (alike * LPH)
+        found = codes(wrong("sock", LOW, {**strong, "diameter": round(narrow, 4)}))["socks-few"]
+        assert found.values["each"] == pytest.approx(alike * LPH, rel=0.03)
+        return found.edit is not None
+
+    assert offered(17000)
+    assert not offered(19000)
+
+
+@pytest.mark.parametrize("kind", ["sponge", "foam_wall", "ornament", "under_gravel"])
+def test_a_pump_in_a_filter_draws_two_centimetres_over_its_foot(kind):
+    """And lifts to its mouth through a hose ten centimetres longer than that, with a bend and what leaves it."""
+    system = wrong(kind, TANK, {"drive": "pump"})
+    spec = next(d for d in system.devices if d.kind == kind)
+    analysis = Analysis(system)
+    link = next(k for k in analysis.network.links if k.owner == spec.id and k.kind.driven)
+    foot = analysis.network.cell(link.a).floor
+    assert link.law.intake == pytest.approx(foot + 0.02)
+    rise = max(spec.outlet - (foot - analysis.system.tanks[0].floor), 0.05)
+    assert link.law.pipe.length == pytest.approx(rise + 0.1)
+    assert link.law.pipe.bore == pytest.approx(pipe_size(spec.hose).bore)
+    assert [o.mouth for o in link.law.outlets] == pytest.approx([analysis.system.tanks[0].floor + spec.outlet])

@@ -194,8 +194,8 @@ def test_a_hang_on_that_cannot_be(own, words):
     def make():
         fields = {"crest": 0.49, "tube": "32-pn10", **own}
         system = apply(reading_room(), Edit("x", (Change(("devices", "overflow"), None),)))
-        box = HangOn.model_construct(**{**HangOn(crest=0.49, tube="32-pn10").model_dump(), **fields, "id": "hung"})
-        return apply(system, Edit("x", (Change(("devices", "hung"), box.model_copy(update={"into": "sump"})),)))
+        box = HangOn(crest=0.49, tube="32-pn10").model_copy(update={**fields, "id": "hung", "into": "sump"})
+        return apply(system, Edit("x", (Change(("devices", "hung"), box),)))
 
     assert words in refused(make)
 
