@@ -38,8 +38,8 @@ def built(kind):
 
 @each
 def test_a_power_cut_ends_where_the_situation_stands(kind):
-    """Half an hour in small steps against one settling: every level within a millimetre, the film's last
-    drops apart.
+    """An hour in small steps against one settling: every level within two millimetres, the film's last drops apart. A
+    round opening drains ever more slowly, and so does a weir.
     """
     analysis = Analysis(built(kind))
     rest = analysis.situation("power_cut").solution
@@ -48,7 +48,7 @@ def test_a_power_cut_ends_where_the_situation_stands(kind):
     for cell in analysis.network.cells:
         if cell.sink or cell.id.endswith(".film"):
             continue
-        assert end.level[cell.id] == pytest.approx(rest.level[cell.id], abs=1.5e-3), cell.id
+        assert end.level[cell.id] == pytest.approx(rest.level[cell.id], abs=2e-3), cell.id
     assert end.volume.get(FLOOR, 0.0) == pytest.approx(rest.volume.get(FLOOR, 0.0), abs=2e-5)
 
 

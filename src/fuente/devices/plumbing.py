@@ -32,7 +32,7 @@ FEEDS = {
     "fed": "what falls into it",
 }
 DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "its own pump"}
-_PRIMES = (0.6, 1.4)  # bores
+PRIMES = (0.6, 1.4)  # bores
 QUIET_FALL = 0.5  # of what it carries as an open channel: beyond that a falling pipe gulps and is heard
 
 
@@ -160,6 +160,16 @@ def pipe_of(line: LineSpec, site: Site, rise: float = 0.0) -> Pipe:
     return Pipe(size.bore, max(line.length + rise, 0.02), k, size.roughness, site.water)
 
 
+def side_fall(centre: float, release: float, pipe: Pipe, primes: tuple[float, float]) -> Standpipe:
+    """A pipe through a wall at a centre in m that falls to where it lets go; it gulps and runs full from so many bores
+    over its centre on.
+    """
+    bore = pipe.bore
+    opening = Pipe(bore, 0.0, fitting("entrance").k + 1.0, pipe.roughness, pipe.water)
+    start, end = ((0.5 + p) * bore for p in primes)
+    return Standpipe(centre - bore / 2, release, pipe, start, end, side=opening)
+
+
 def _line(
     key: str,
     name: str,
@@ -198,9 +208,7 @@ def _line(
         release = b.floor + line.release
         if centre - release < 0.02:
             raise SpecError(f"{name} has {1000 * (centre - release):.0f} mm of fall; water needs some.")
-        one = Standpipe(
-            centre, release, pipe_of(line, site, centre - release), _PRIMES[0] * size.bore, _PRIMES[1] * size.bore
-        )
+        one = side_fall(centre, release, pipe_of(line, site, centre - release), PRIMES)
         return Link(key, name, a.cell, b.cell, Falls(one, line.count), WayKind.PIPE, owner)
     mouth = Bulkhead(centre, pipe_of(line, site))
     if centre - size.bore / 2 > b.rim:

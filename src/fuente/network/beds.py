@@ -114,14 +114,18 @@ class Through:
         return -q, -by_down, -by_up
 
     def _forward(self, up: float, down: float, n: float) -> Flow:
-        bed = self.soft.times(self.dirt)
-        base = max(down, self.one.centre - self.one.pipe.bore / 2)  # a pipe that ends in air has no head below its sill
-        if up <= base:
+        bed, one = self.soft.times(self.dirt), self.one
+        base = max(down, one.sill)  # a pipe that ends in air has no head below its sill
+        opening = one.opening(up)
+        if opening is None or up <= base:
             return NO_FLOW
+        # What the pipe gives falls as the head between pipe and bed rises, and what the bed passes rises: where they
+        # meet. Free of the bed's water, the pipe's flow is one number and the bed's head follows from it.
+        free = n * one.passes(opening, base)[0]
         low, high = base, up
-        middle = base + 0.5 * (up - base)
-        for _ in range(60):  # the head between pipe and bed
-            q, _, by_down = self.one.flow(up, middle)
+        middle = min(base + bed.loss(free), up)
+        for _ in range(60):
+            q, _, by_down = one.passes(opening, middle)
             through, slope = bed.flow_and_slope(middle - base)
             rest = n * q - through
             if rest > 0:
@@ -129,12 +133,10 @@ class Through:
             else:
                 high = middle
             step = middle + rest / max(slope - n * by_down, 1e-12)
-            if not low < step < high:
-                step = (low + high) / 2
             if abs(step - middle) < 1e-14:
                 break
-            middle = step
-        q, by_up, by_middle = self.one.flow(up, middle)
+            middle = step if low < step < high else (low + high) / 2
+        q, by_up, by_middle = one.passes(opening, middle)
         through, slope = bed.flow_and_slope(middle - base)
         whole = slope - n * by_middle
         share = slope / whole if whole > 0 else 0.0

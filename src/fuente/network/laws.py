@@ -6,9 +6,18 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass
 from functools import cached_property
+from typing import NamedTuple
 
 from fuente.errors import PumpTooWeak
-from fuente.hydraulics.drains import smooth_step, standpipe_flow
+from fuente.hydraulics.drains import (
+    HELD,
+    Outfall,
+    critical_outfall,
+    running_full,
+    segment,
+    smooth_step,
+    standpipe_flow,
+)
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
 from fuente.hydraulics.pumps import PumpCurve, operating_point
@@ -130,6 +139,17 @@ class Sheet:
         return q * share, slope * share + q * share_slope, -slope * share if down > self.foot else 0.0
 
 
+class Opening(NamedTuple):
+    """A round opening under a level: that level's depth over its invert in m, what falls free out of it part full with
+    its slope and its depth, and the weight of the full pipe with its slope.
+    """
+
+    depth: float
+    free: Outfall
+    full: float
+    full_slope: float
+
+
 @dataclass(frozen=True)
 class Bulkhead:
     """A hole with a fitting through an upright wall: centre elevation in m and the pipe, exit loss included."""
@@ -137,38 +157,60 @@ class Bulkhead:
     centre: float
     pipe: Pipe
 
+    @property
+    def sill(self) -> float:
+        """Elevation in m of its invert."""
+        return self.centre - self.pipe.bore / 2
+
     def flow(self, a: float, b: float) -> Flow:
-        """Full pipe between two levels; a part-filled bore takes its share of the area. Either way."""
+        """Part full it falls free at critical depth, or is drowned by the water beyond; full it is a pipe between two
+        levels. Either way.
+        """
         return _both_ways(self._forward, a, b)
 
     def _forward(self, up: float, down: float) -> Flow:
-        bore = self.pipe.bore
-        sill = self.centre - bore / 2
-        depth = up - sill
-        if depth <= 0 or up < down:  # equal levels: no flow, but a way between them
+        opening = self.opening(up)
+        if opening is None or up < down:  # equal levels: no flow, but a way between them
             return _NONE
-        share, share_slope = _segment_share(depth / bore)
-        share_slope /= bore
-        held = sill + 0.65 * min(depth, bore)
-        if down >= held:
-            drop, d_up, d_down = up - down, 1.0, -1.0
-        else:
-            drop, d_up, d_down = up - held, 0.35 if depth < bore else 1.0, 0.0
-        q, slope = self.pipe.flow_and_slope(drop)
-        return q * share, slope * share * d_up + q * share_slope, slope * share * d_down
+        return self.passes(opening, down)
 
+    def opening(self, up: float) -> Opening | None:
+        """What the higher level alone decides; None where it stands under the invert."""
+        depth = up - self.sill
+        if depth <= 0:
+            return None
+        full, slope = running_full(depth, self.pipe.bore)
+        free = critical_outfall(depth, self.pipe) if full < 1 else Outfall(0.0, 0.0, 0.0)
+        return Opening(depth, free, full, slope)
 
-def _segment_share(x: float) -> tuple[float, float]:
-    """Share of a circle's area under a relative depth x, and its slope."""
-    if x >= 1:
-        return 1.0, 0.0
-    theta = 2 * math.acos(1 - 2 * x)
-    return (theta - math.sin(theta)) / (2 * math.pi), 8 / math.pi * math.sqrt(max(x * (1 - x), 0.0))
+    def passes(self, opening: Opening, down: float) -> Flow:
+        """Its flow against the lower level, and its slopes by both."""
+        depth, free, full, full_slope = opening
+        bore, after = self.pipe.bore, down - self.sill
+        part: Flow = (free.flow, free.slope, 0.0)
+        if full < 1 and after > free.depth:  # the water beyond stands over the depth at which it would leave
+            area, width = segment(after, bore)
+            speed, slope = self.pipe.flow_and_slope(depth - after)
+            share = area / self.pipe.area
+            if share * speed < free.flow:
+                part = (share * speed, share * slope, width / self.pipe.area * speed - share * slope)
+        if full <= 0:
+            return part
+        held = max(after, HELD * bore)
+        whole, slope = self.pipe.flow_and_slope(depth - held)
+        by_down = -slope if after > HELD * bore else 0.0
+        return (
+            part[0] + full * (whole - part[0]),
+            part[1] + full * (slope - part[1]) + full_slope * (whole - part[0]),
+            part[2] + full * (by_down - part[2]),
+        )
 
 
 @dataclass(frozen=True)
 class Standpipe:
-    """An upright drain: mouth and release elevations in m, the pipe with its exit loss, and where it primes, in m."""
+    """A drain that falls: mouth and release elevations in m, the pipe with its exit loss, and where it primes, in m
+    over its mouth.
+    """
 
     mouth: float
     release: float
@@ -176,6 +218,7 @@ class Standpipe:
     prime_from: float
     prime_to: float
     open_share: float = 1.0  # 0 is a blocked drain
+    side: Pipe | None = None  # where it leaves sideways through a wall: that opening; its mouth is then its invert
 
     def flow(self, a: float, b: float) -> Flow:
         """Weir, open channel, gulping and full, in one rising curve; downwards only."""
@@ -183,7 +226,7 @@ class Standpipe:
             return _NONE
         base = max(self.release, b)
         low = max(b, self.mouth)
-        q, by_head, by_drop = standpipe_flow(a - low, a - base, self.pipe, self.prime_from, self.prime_to)
+        q, by_head, by_drop = standpipe_flow(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
         s = self.open_share
         by_b = -by_drop if b > self.release else 0.0
         if b > self.mouth:

@@ -22,6 +22,7 @@ _FIRST = 0.5  # s
 _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two ways, this decides the share
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
+_LEAPT = 3e7  # s of a leap to the end: what drains ever more slowly is then under a twentieth of a millimetre
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
 _LEAP = 80  # iterations from a guess, whose residual may first rise
@@ -49,7 +50,7 @@ def settle(
     count = 0
     if guess is not None and not any(group.forks for group in network.groups):
         near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
-        tried = advance(assembly, z, volumes, _LAST, free, near)
+        tried = advance(assembly, z, volumes, _LEAPT, free, near)
         count += tried[2]
         if tried[3]:
             z, volumes = tried[0], tried[1]

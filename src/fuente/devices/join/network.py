@@ -5,14 +5,13 @@ from __future__ import annotations
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment, fittings_k
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.plumbing import PRIMES, side_fall
 from fuente.devices.site import Site
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
-from fuente.network.laws import Bulkhead, Standpipe
+from fuente.network.laws import Bulkhead
 from fuente.network.model import Law, Link, WayKind
 from fuente.network.supplies import Falls, Lines
-
-PRIMES = (0.6, 1.4)  # bores
 
 
 def link_id(spec: JoinSpec) -> str:
@@ -43,6 +42,6 @@ def lower(spec: JoinSpec, site: Site) -> Fragment:
                 f"{spec.name} has its mouth {1000 * (centre - release):.0f} mm above its end; water needs a fall."
             )
         pipe = Pipe(size.bore, centre - release + spec.length, k, size.roughness, water)
-        law = Falls(Standpipe(centre, release, pipe, PRIMES[0] * size.bore, PRIMES[1] * size.bore), spec.count)
+        law = Falls(side_fall(centre, release, pipe, PRIMES), spec.count)
         kind = WayKind.JOIN
     return Fragment((), (Link(link_id(spec), spec.name, a, b, law, kind, spec.id),))
