@@ -104,6 +104,7 @@ def _lower() -> Sump:
         length=1.2,
         width=0.45,
         height=0.4,
+        thickness=0.01,
         stand=0.02,
         offset=0.86,
         chambers=(

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
-from fuente.devices.tank.parts import wall_check
+from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.life.load import ammonia_made
 from fuente.network.model import Solution
@@ -154,7 +154,8 @@ def _readings(tank: Tank, volume: float, flow: float, check: PlateResult) -> tup
             f"{check.safety:.1f}",
             "",
             "Strength over the stress in the long wall, full to the brim.",
-            "thin plate, Lévy's series; glass 19.2 MPa",
-            "Glass scatters: 3.8 is the usual safety.",
+            "thin plate by its principal moment, Lévy's series; "
+            + ("glass 19.2 MPa" if tank.material == "glass" else "acrylic 5 MPa in the long run"),
+            f"{USUAL[tank.material]}.",
         ),
     )

@@ -6,7 +6,7 @@ from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
-from fuente.devices.tank.parts import wall_check
+from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 
 
@@ -29,7 +29,7 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
                 "The long wall is {now:length} thick and wants {need:length} when it is full to the brim.",
                 "Thin plate, foot and sides held, top "
                 + ("braced" if tank.braced else "free")
-                + f"; a safety factor of {check.safety:.1f} is left where 3.8 is usual for glass.",
+                + f"; a safety factor of {check.safety:.1f} is left. {USUAL[tank.material]}.",
                 tank.id,
                 {"now": tank.thickness, "need": check.needed},
                 (f"Take {better.thickness * 1000:.0f} mm" if better else "Brace it") if edit else "",
