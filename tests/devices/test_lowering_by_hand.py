@@ -15,6 +15,7 @@ from fuente.demo.trough import trough
 from fuente.devices.base import Change, Edit
 from fuente.devices.hang_on.spec import HangOn
 from fuente.document.system import apply
+from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
 
 # Loss coefficients as the engineering page has them.
@@ -401,3 +402,15 @@ def test_a_sieve_by_its_mesh_and_edge():
     high = max(0.03 / spec.area, 0.02)
     held = chamber.curve.volume(chamber.floor + high)
     assert held == pytest.approx(high * spec.area - 0.03 * (1 - void), rel=1e-6)
+
+
+def test_a_pipe_through_a_wall_stays_under_the_rim_and_over_the_next_one_s():
+    """Its whole bore, to the millimetre."""
+    rim, b = 0.46, bore("75-pn10")
+    study(trough, ("plants/drain/height", rim - b / 2 - 1e-3), ("plants/drain/release", 0.7)).situation("running")
+    with pytest.raises(FuenteError, match="leaves above the rim"):
+        study(trough, ("plants/drain/height", rim - b / 2 + 1e-3)).situation("running")
+    own = bore("63-pn10")
+    study(cascade, ("fall/height", 0.4 - 0.01 - own / 2 - 1e-3)).situation("running")
+    with pytest.raises(FuenteError, match="leaves above the rim"):
+        study(cascade, ("fall/height", 0.4 - 0.008 - own / 2 + 3e-3)).situation("running")

@@ -422,3 +422,30 @@ def test_a_pump_in_a_filter_draws_two_centimetres_over_its_foot(kind):
     assert link.law.pipe.length == pytest.approx(rise + 0.1)
     assert link.law.pipe.bore == pytest.approx(pipe_size(spec.hose).bore)
     assert [o.mouth for o in link.law.outlets] == pytest.approx([analysis.system.tanks[0].floor + spec.outlet])
+
+
+def test_a_gap_is_judged_by_its_media_where_no_foam_lies_before_them():
+    """Rings of 15 mm may not pass a gap: four fifths of them is 12 mm; with foam before them only animals count."""
+    bare = {"gap": 0.0125, "animal": 0.05, "medium": "ring", "foam": 0.0, "ppi": 0.0, "media": 0.001}
+    spec, finding, sets = judged("ornament", bare, "gap-wide")
+    size = Analysis(wrong("ornament", TANK, bare)).sites[spec.id].medium("ring").size
+    assert size == pytest.approx(0.015)
+    assert sets["gap"] == pytest.approx(0.8 * size)
+    assert finding.margin == pytest.approx(0.8 * size - 0.0125)
+    assert "gap-wide" not in codes(wrong("ornament", TANK, {**bare, "gap": 0.0119}))
+    assert "gap-wide" not in codes(wrong("ornament", TANK, {**bare, "ppi": 20.0, "foam": 0.02}))
+
+
+def test_a_float_is_set_to_three_quarters_under_the_screen():
+    system = wrong("sieve_bed", LOW, {"feed": {"way": "level", "height": 0.5}})
+    spec = next(d for d in system.devices if d.kind == "sieve_bed")
+    finding = codes(system)["screen-drowned"]
+    sets = {c.path[-1]: c.value for c in finding.edit.changes}
+    assert sets == {"way": "float", "hold": pytest.approx(0.75 * spec.screen, abs=6e-3)}
+
+
+def test_media_are_rounded_up_to_a_tenth_of_a_litre():
+    """So that the rounding never leaves less than what is missing."""
+    for factor in (1.02, 1.11, 1.17):
+        sets = grown("ornament", factor, media=0.001, medium="ring", foam=0.0, ppi=0.0)
+        assert 0.001 * factor <= sets["media"] + 1e-12 < 0.001 * factor + 1.01e-4

@@ -8,7 +8,9 @@ import jsonschema
 import pytest
 
 from devices_of import sumps
+from fuente.demo import DEMOS
 from fuente.demo.cascade import cascade
+from fuente.devices import KINDS
 from fuente.document import files
 from fuente.document.files import MIGRATIONS, backup_of, load, migrate, parse, save, schema, text_of
 from fuente.document.system import FORMAT_VERSION, System, apply, set_value
@@ -197,6 +199,31 @@ def test_migrations_run_in_order_and_miss_none():
 def test_the_published_schema_is_current_and_takes_the_demo(demo):
     published = json.loads((HERE.parents[1] / "docs" / "fuente.schema.json").read_text("utf-8"))
     assert published == schema(), "run: fuente schema > docs/fuente.schema.json"
-    jsonschema.validate(data(demo), published)
+    for make in DEMOS.values():
+        jsonschema.validate(data(make()), published)
     with pytest.raises(jsonschema.ValidationError):
         jsonschema.validate({**data(demo), "wizard": 1}, published)
+    deep = data(demo)
+    deep["devices"][0]["height"] = 40.0  # m
+    with pytest.raises(jsonschema.ValidationError):
+        jsonschema.validate(deep, published)
+
+
+def test_the_published_schema_has_every_field_of_every_kind_with_its_limits():
+    defs = schema()["$defs"]
+    for kind in KINDS.values():
+        fields = defs[kind.spec.__name__]["properties"]
+        assert fields.keys() == kind.spec.model_fields.keys()
+    bore = defs["Sponge"]["properties"]["bore"]
+    assert (bore["minimum"], bore["maximum"]) == (0.006, 0.11)
+    # No two kinds call different parts by one name: the later would stand for both.
+    parts: dict[str, object] = {}
+    for kind in KINDS.values():
+        for name, part in kind.spec.model_json_schema().get("$defs", {}).items():
+            assert parts.setdefault(name, part) == part, name
+
+
+@pytest.mark.parametrize(("raw", "byte"), [(b"\xff{}", 1), (b'{"a": \xe9}', 7)])
+def test_a_byte_that_is_no_text_is_counted_from_one(raw, byte):
+    with pytest.raises(DocumentError, match=f"byte {byte} does not belong"):
+        parse(raw, "x")

@@ -234,3 +234,14 @@ def test_a_layout_is_described_and_put_in_place():
     changes = in_its_place(devices, other)
     assert {c.path[1] for c in changes} >= {"overflow", "sump", "return"}
     assert all(c.value is not None for c in changes)
+
+
+def test_a_siphon_runs_under_one_and_six_tenths():
+    large = TANK.model_copy(update={"length": 1.8, "width": 0.6, "thickness": 0.015, "height": 0.55})
+    for turnover in (3, 6, 10):
+        space = SPACE.model_copy(update={"length": 1.6, "turnover": turnover / 3600})
+        overflow = made(large, space)[0]
+        flow = flow_of(large, space, overflow.crest)
+        bores = sorted(p.bore for p in PIPES.values() if p.id.endswith("-pn10"))
+        wanted = next(b for b in bores if flow / (math.pi / 4 * b * b) < 1.6)
+        assert pipe_size(overflow.drains[0].pipe).bore == pytest.approx(wanted)

@@ -62,9 +62,7 @@ def test_a_long_free_top_is_ruled_by_twist_at_its_corners(ratio, thicker):
 def test_braced_panels_need_no_correction():
     for ratio in (1, 2, 3, 5):
         f = plate_factors(ratio, False, 0.22)
-        assert f.beta == pytest.approx(
-            6 * f.centre_moment, rel=0.25
-        )  # a little under the middle
+        assert f.beta == pytest.approx(6 * f.centre_moment, rel=0.25)  # a little under the middle
 
 
 @pytest.mark.parametrize(("ratio", "alpha", "moment"), [(1.0, 0.00406, 0.0479), (2.0, 0.01013, 0.1017)])

@@ -12,6 +12,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from fuente.devices import KINDS
 from fuente.devices.sentences import first_sentence
 from fuente.document.record import EMPTY, Record, read
 from fuente.document.system import FORMAT_VERSION, System
@@ -258,7 +259,16 @@ def schema() -> dict[str, Any]:
     made = System.model_json_schema()
     entries = Record.model_json_schema()
     made["properties"]["record"] = entries["properties"]["entries"]
-    made["$defs"] = {**made["$defs"], **entries["$defs"]}
+    defs = {**made["$defs"], **entries["$defs"]}
+    kinds = []
+    for kind in KINDS.values():
+        own = kind.spec.model_json_schema()
+        defs |= own.pop("$defs", {})
+        own["required"] = ["kind", *own.get("required", [])]
+        defs[kind.spec.__name__] = own
+        kinds.append({"$ref": f"#/$defs/{kind.spec.__name__}"})
+    made["properties"]["devices"]["items"] = {"anyOf": kinds}
+    made["$defs"] = defs
     return {
         "$schema": "https://json-schema.org/draft/2020-12/schema",
         **made,
