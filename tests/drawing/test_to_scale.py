@@ -22,7 +22,7 @@ KINDS = tuple(f"with-{kind}" for kind in FILTERS)
 UNDRAWN = {"in", "film", "source", "head", "inner", "outer", "rack-drain"}
 
 
-@lru_cache(maxsize=8)
+@lru_cache(maxsize=32)
 def analysed(name):
     return Analysis(cases()[name]())
 

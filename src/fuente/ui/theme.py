@@ -186,7 +186,9 @@ def apply(app: QApplication, name: str, text_scale: float = 1.0) -> None:
     """Put a theme and a text size on the whole application."""
     _use.theme = DARK if name == "dark" else LIGHT
     _use.scale = text_scale
-    app.setStyle("Fusion")
+    style = app.style()
+    if style is None or style.name() != "fusion":
+        app.setStyle("Fusion")
     app.setFont(font(13))
     t = current()
     palette = QPalette()

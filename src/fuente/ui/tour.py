@@ -66,8 +66,10 @@ class Camera:
 
     def shoot(self, name: str, dialog: Any = None) -> None:
         """The window, with a dialog over it as a person sees it. Raises FuenteError where it cannot be written."""
-        from PySide6.QtCore import QEventLoop
+        from PySide6.QtCore import QCoreApplication, QEvent, QEventLoop
         from PySide6.QtGui import QPainter
+
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)  # no loop runs that would
 
         for _ in range(4):
             self.app.processEvents(QEventLoop.ProcessEventsFlag.AllEvents, 50)

@@ -7,7 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QCoreApplication, QEvent, Qt
 from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
 from PySide6.QtWidgets import (
     QApplication,
@@ -207,6 +207,12 @@ class MainWindow(DocumentWindow):
     def _retheme(self, name: str, size: float) -> None:
         app = QApplication.instance()
         assert isinstance(app, QApplication)
+        # The pages are built anew: a style that first goes through all of the old ones takes seconds.
+        for page in self._pages.values():
+            self.stack.removeWidget(page)
+            page.deleteLater()
+        self._pages = {}
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete.value)
         theme.apply(app, name, size)
         settings.keep("theme", name)
         settings.keep("text", f"{size:g}")
