@@ -50,7 +50,7 @@ def settle(
     count = 0
     if guess is not None and not any(group.forks for group in network.groups):
         near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
-        tried = advance(assembly, z, volumes, _LEAPT, free, near)
+        tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=True)
         count += tried[2]
         if tried[3]:
             z, volumes = tried[0], tried[1]
@@ -120,8 +120,12 @@ def advance(
     step: float,
     free: np.ndarray,
     guess: np.ndarray | None = None,
+    leap: bool = False,
 ) -> tuple[np.ndarray, np.ndarray, int, bool]:
-    """One implicit step in s: new levels m, volumes m³, iterations, and whether it was solved."""
+    """One implicit step in s: new levels m, volumes m³, iterations, and whether it was solved.
+
+    ``guess`` is where Newton starts. A leap goes far from there, by small moves and through worse.
+    """
     which = np.flatnonzero(free)
     size = len(which)
     inner = (which[:, None] * len(free) + which).ravel()
@@ -132,7 +136,7 @@ def advance(
     count = 0
     enough = _CLOSE * scale
     near = _NEAR
-    most, halvings = (_MOST, 4) if guess is None else (_LEAP, 1)
+    most, halvings = (_LEAP, 1) if leap else (_MOST, 4)
     while norm > enough and count < most:
         count += 1
         matrix = jac.take(inner).reshape(size, size)
@@ -141,7 +145,7 @@ def advance(
         change = np.linalg.solve(matrix, -rest[which])
         if float(np.abs(change).max()) < 1e-16:
             break
-        if guess is not None:
+        if leap:
             np.clip(change, -near, near, out=change)
         # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
         share = 1.0
@@ -153,7 +157,7 @@ def advance(
             if norm_try < norm:
                 break
             share /= 2
-        if norm_try >= norm and guess is None:
+        if norm_try >= norm and not leap:
             break
         if norm_try > norm:
             near /= 2  # thrown from one side of a corner to the other
@@ -218,6 +222,8 @@ def _half(
     """A half step from a good guess, or without it where that fails."""
     start = np.where(free, guess, z)
     done = advance(assembly, z, volumes, step, free, start)
+    if not done[3]:
+        done = advance(assembly, z, volumes, step, free, start, leap=True)
     if not done[3]:
         done = advance(assembly, z, volumes, step, free)
     return (done[0], done[1]) if done[3] else None
