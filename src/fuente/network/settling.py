@@ -50,7 +50,10 @@ def settle(
     count = 0
     if guess is not None and not any(group.forks for group in network.groups):
         near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
-        tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=True)
+        tried = advance(assembly, z, volumes, _LEAPT, free, near)
+        if not tried[3]:
+            count += tried[2]
+            tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=True)
         count += tried[2]
         if tried[3]:
             z, volumes = tried[0], tried[1]
