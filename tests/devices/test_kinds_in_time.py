@@ -139,3 +139,32 @@ def test_two_of_a_kind_in_two_tanks_do_not_touch_each_other(kind):
     assert both.running.level["tank"] == pytest.approx(alone.running.level["tank"], abs=1e-5)
     assert both.moved(both.running, "tank") == pytest.approx(alone.moved(alone.running, "tank"), rel=1e-4)
     assert both.moved(both.running, "other") == pytest.approx(alone.moved(alone.running, "tank"), rel=2e-2)
+
+
+@pytest.mark.parametrize("packing", [0.2, 0.5, 0.9, 1.5])
+def test_a_taller_tower_keeps_its_tray_from_being_drawn_below_its_floor(packing):
+    """A hose that ends under the tray would siphon it once the pump stands; no cell holds less than nothing."""
+    system = built("trickle_tower")
+    analysis = Analysis(apply(system, set_value("x", (*system.filters[0].path, "packing"), packing)))
+    for name in analysis.names():
+        held = analysis.situation(name).solution.volume
+        inside = {c.id: held[c.id] for c in analysis.network.cells if not c.sink}
+        assert min(inside.values()) > -1e-6, (name, min(inside, key=inside.get))
+    test = run(analysis, [Fault("power-cut", 5.0, 1.0)], 900.0)
+    free = [i for i, c in enumerate(analysis.network.cells) if not c.sink]
+    assert test.history.volumes[:, free].min() > -1e-6
+
+
+@pytest.mark.parametrize(
+    ("kind", "path", "value"),
+    [
+        ("sock", ("drain", "height"), 0.018),  # its hole would reach under the floor
+        ("trickle_tower", ("feed", "release"), 1.525),  # higher than its pump lifts: no water comes
+    ],
+)
+def test_no_cell_holds_less_than_nothing_at_the_edge_of_what_can_be_built(kind, path, value):
+    system = built(kind)
+    analysis = Analysis(apply(system, set_value("x", (*system.filters[0].path, *path), value)))
+    for name in analysis.names():
+        held = analysis.situation(name).solution.volume
+        assert min(held[c.id] for c in analysis.network.cells if not c.sink) > -1e-6, name

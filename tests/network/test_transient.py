@@ -9,6 +9,7 @@ from hypothesis import strategies as st
 from test_network import SINK, Fixed, cell, chain, links
 
 from closing import closure
+from fuente.errors import SolveError
 from fuente.network import Link, Network, settle
 from fuente.network.laws import Gap, Spill
 from fuente.network.model import FLOOR, Cell, LevelCurve
@@ -52,6 +53,14 @@ def test_a_tank_drains_by_torricelli():
     held = 0.65 * 0.01
     wanted = 2 * 0.2 / c * (math.sqrt(0.4 - held) - math.sqrt(0.2 - held))
     assert history.crossing("a", 0.2, upwards=False) == pytest.approx(wanted, abs=0.3)
+
+
+@pytest.mark.parametrize("solve", [settle, lambda net, start: transient(net, start, 600.0)])
+def test_a_law_that_draws_on_an_empty_cell_is_refused(solve):
+    """A hose that ends 0.1 m under the tray's floor: in time and at rest, before anybody reads a number."""
+    net = Network((cell("tray", 0.5, 0.6), cell("b")), (Link("hose", "Hose", "tray", "b", Linear(1e-3)),))
+    with pytest.raises(SolveError, match="tray would hold less than nothing"):
+        solve(net, {"tray": 0.52, "b": 0.1})
 
 
 def test_events_happen_on_time():

@@ -123,11 +123,15 @@ class BesideSpec(FilterSpec):
 
 @dataclass(frozen=True)
 class Mouth:
-    """One end of a line: its cell, and the elevations of floor and rim there, m."""
+    """One end of a line: its cell, and the elevations of floor and rim there, m.
+
+    ``foot`` is the cell's own floor, where that stands over the vessel's.
+    """
 
     cell: str
     floor: float
     rim: float
+    foot: float | None = None
 
 
 def feed_id(spec: FilterSpec) -> str:
@@ -187,7 +191,8 @@ def _line(
     size = pipe_size(line.pipe)
     law: Law
     if way == "pump":
-        top = b.floor + line.release
+        # A hose never ends under the floor of the water that it feeds: standing, it would siphon an empty tray.
+        top = max(b.floor + line.release, b.floor if b.foot is None else b.foot)
         rise = max(top - a.floor, 0.05)
         k = line.bends * fitting("elbow").k + (fitting("swing_check").k if line.valve else 0.0)
         pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
@@ -201,7 +206,7 @@ def _line(
             valve=line.valve,
         )
         return Link(key, name, a.cell, b.cell, law, WayKind.FEED_PUMP, owner)
-    centre = a.floor + line.height
+    centre = a.floor + max(line.height, size.bore / 2)  # no hole in a wall reaches under the floor
     if centre + size.bore / 2 > a.rim:
         raise SpecError(f"{name} leaves above the rim.")
     if way == "fall":
@@ -241,7 +246,7 @@ def drain_links(spec: BesideSpec, site: Site, of: Mouth, soft: Resistance = Resi
     into = other(site, drain.into, spec.name)
     if into.id == spec.id:
         raise SpecError(f"{spec.name} leads into itself.")
-    b = Mouth(into.inlet, into.floor, into.rim)
+    b = Mouth(into.inlet, into.floor, into.rim, into.foot)
     name = f"From {spec.name}"
     first = _line(drain_id(spec), name, drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
     if drain.spare <= 0 or drain.way == "pump":
@@ -295,12 +300,15 @@ def flow_in(spec: FilterSpec, solution: Solution) -> float:
     return max(solution.flow.get(drain_id(spec), 0.0), 0.0) + max(solution.flow.get(spare_id(spec), 0.0), 0.0)
 
 
-def box_vessel(spec: BesideSpec, inlet: str, outlet: str, rim: float, length: float) -> Vessel:
-    """Where others lead water to and from a box: its two cells, its rim in m, its length in m; it stands at its
-    outlet's height.
+def box_vessel(
+    spec: BesideSpec, inlet: str, outlet: str, rim: float, length: float, foot: float | None = None
+) -> Vessel:
+    """Where others lead water to and from a box: its two cells, its rim in m, its length in m, its inlet's own floor;
+    it stands at its outlet's height.
     """
     at = spec.stand + spec.drain.height
-    return Vessel(spec.id, spec.name, inlet, outlet, spec.stand, rim, spec.offset, spec.offset + length, at)
+    right = spec.offset + length
+    return Vessel(spec.id, spec.name, inlet, outlet, spec.stand, rim, spec.offset, right, at, foot=foot)
 
 
 def fall_back(site: Site, flow: float, height: float | None = None) -> DrainSpec:

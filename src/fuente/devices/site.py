@@ -101,6 +101,7 @@ class Vessel:
     )
     passes_to: str = ""  # id of the vessel that it only leads on to, as a gutter does
     wall: float = 0.0  # thickness of its walls, m
+    foot: float | None = None  # elevation in m of its inlet's own floor, where that is not the vessel's
 
     @property
     def comes_down(self) -> float:

@@ -99,4 +99,13 @@ def _pack(assembly: Assembly, z: np.ndarray, free: np.ndarray, count: int) -> So
     volumes, _ = assembly.storage(z)
     volumes[assembly.sinks] = 0.0
     net, _ = assembly.balance(z)
+    dry = free & (volumes < 0)
+    if dry.any():
+        # Where no water comes there is no slope, and Newton stops anywhere under a floor: what is dry stands at it.
+        at = z.copy()
+        at[dry] = [cell.floor for cell, is_dry in zip(assembly.network.cells, dry, strict=True) if is_dry]
+        dry_net, _ = assembly.balance(at)
+        if np.abs(dry_net[free]).max() < 1e-12:
+            z, net = at, dry_net
+            volumes[dry] = 0.0
     return assembly.solution(z, volumes, float(np.abs(net[free]).max()) if free.any() else 0.0, count)

@@ -163,7 +163,7 @@ def transient(
 
     ``tolerance`` m bounds a step's error in any level, ``longest`` s a step. ``progress`` is told the share done and
     answers False to stop early. ``known`` are flows of a state near by, as for Assembly. Raises SolveError where a
-    step of 0.1 ms does not close.
+    step of 0.1 ms does not close, or where a law draws on what is empty.
     """
     pending = sorted((e for e in events if e.time <= until), key=lambda e: e.time)
     now = network
@@ -201,6 +201,7 @@ def transient(
         z, volumes = at, new
         largest = int(np.argmax(volumes))
         volumes[largest] += total - float(volumes.sum())
+        assembly.refuse_less_than_nothing(volumes)
         t = stop if stop - (t + step) < 1e-6 else t + step
         log.add(t, z, volumes, assembly, through)
         step *= min(3.0, max(0.5, 0.8 * (tolerance / max(error, 1e-12)) ** 0.5))

@@ -51,6 +51,7 @@ def vessel(spec: SieveBed, site: Site) -> Vessel:
         spec.offset,
         spec.offset + spec.length,
         at,
+        foot=spec.stand + spec.screen,
     )
 
 
@@ -84,7 +85,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     screen = screen_loss(spec)
     around = 2 * (spec.length + spec.width)
     links = [
-        *(() if spec.feed.way == "float" else feed_links(spec, site, Mouth(over_id, floor, rim))),
+        *(() if spec.feed.way == "float" else feed_links(spec, site, Mouth(over_id, floor, rim, mesh))),
         Link(f"{spec.id}.screen", "Through the screen", over_id, chamber_id, screen, WayKind.PAD, spec.id),
         Link(
             f"{spec.id}.edge",

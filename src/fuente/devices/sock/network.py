@@ -22,10 +22,15 @@ def ids(spec: SockStage) -> tuple[str, str]:
     return f"{spec.id}.socks", f"{spec.id}.box"
 
 
+def _foot(spec: SockStage) -> float:
+    """Elevation in m that the socks hang down to."""
+    return max(spec.stand + spec.plate - spec.sock, spec.stand + 0.01)
+
+
 def vessel(spec: SockStage, site: Site) -> Vessel:
     """Water falls into the socks and leaves the box."""
     socks, under = ids(spec)
-    return box_vessel(spec, socks, under, spec.stand + spec.height, spec.length)
+    return box_vessel(spec, socks, under, spec.stand + spec.height, spec.length, _foot(spec))
 
 
 def lower(spec: SockStage, site: Site) -> Fragment:
@@ -35,7 +40,7 @@ def lower(spec: SockStage, site: Site) -> Fragment:
     inner = spec.socks * math.pi / 4 * spec.diameter**2
     if inner > 0.85 * spec.length * spec.width:
         raise SpecError(f"{spec.name} do not fit into their box: fewer, narrower, or a larger box.")
-    foot = max(floor + spec.plate - spec.sock, floor + 0.01)
+    foot = _foot(spec)
     socks = Cell(socks_id, f"In {spec.name.lower()}", foot, rim, LevelCurve.prism(foot, rim, inner), owner=spec.id)
     under = Cell(
         box_id,
@@ -49,7 +54,7 @@ def lower(spec: SockStage, site: Site) -> Fragment:
     around = 2 * (spec.length + spec.width)
     soft = bed_loss(felt(spec.micron), spec.felt, FELT, site.water)
     links = (
-        *feed_links(spec, site, Mouth(socks_id, floor, rim)),
+        *feed_links(spec, site, Mouth(socks_id, floor, rim, foot)),
         Link(
             f"{spec.id}.felt",
             "Through the felt",

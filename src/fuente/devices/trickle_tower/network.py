@@ -23,7 +23,7 @@ def ids(spec: TrickleTower) -> tuple[str, str, str]:
 def vessel(spec: TrickleTower, site: Site) -> Vessel:
     """Water falls on its tray and leaves its base."""
     tray, _, base = ids(spec)
-    return box_vessel(spec, tray, base, spec.stand + spec.tall, spec.length)
+    return box_vessel(spec, tray, base, spec.stand + spec.tall, spec.length, spec.stand + spec.base + spec.packing)
 
 
 def lower(spec: TrickleTower, site: Site) -> Fragment:
@@ -32,7 +32,7 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
     floor = spec.stand
     around = 2 * (spec.length + spec.width)
     links = [
-        *feed_links(spec, site, Mouth(tray.id, floor, tray.rim)),
+        *feed_links(spec, site, Mouth(tray.id, floor, tray.rim, tray.floor)),
         *_down(spec, tray, film, base, around),
         spill(f"{spec.id}.spill.tray", tray, around),
         spill(f"{spec.id}.spill.base", base, around),
