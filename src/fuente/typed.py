@@ -46,8 +46,8 @@ _BARE: dict[str, tuple[str, str]] = {
     "density": ("kg/m**3", "kg/m**3"),
     "angle": ("deg", "deg"),
     "salinity": ("g/kg", "g/kg"),
-    "fraction": ("", ""),
-    "percent": ("", ""),
+    "fraction": ("%", "%"),
+    "percent": ("%", "%"),
     "number": ("", ""),
     "per_hour": ("1/hour", "1/hour"),
 }
@@ -237,8 +237,6 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
 
 def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> float:
     if spec.name in ("fraction", "percent"):
-        if unit == "":
-            return value
         if unit in ("%", "percent"):
             return value / 100
         raise refusal

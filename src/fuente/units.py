@@ -72,7 +72,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("density", "kg / m ** 3", ("kg/m³", 1.0, 0), ("kg/m³", 1.0, 0), "1.05 kg/L"),
         Quantity("angle", "deg", ("°", 1.0, 1), ("°", 1.0, 1), "45"),
         Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("g/kg", 1.0, 1), "35"),
-        Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 % or 0.5"),
+        Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 %"),
         Quantity("percent", "", ("%", 0.01, 1), ("%", 0.01, 1), "1.5 %"),
         Quantity("number", "", ("", 1.0, None), ("", 1.0, None), "6"),
         Quantity("per_hour", "1 / s", ("× an hour", 1 / 3600, 1), ("× an hour", 1 / 3600, 1), "6"),

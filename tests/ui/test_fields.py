@@ -30,6 +30,20 @@ def test_enter_commits_and_shows_the_unit(edit, qtbot):
     assert edit.text() == "13 mm"
 
 
+@pytest.mark.parametrize(
+    ("quantity", "text", "value", "words"),
+    [("percent", "0.2", 0.002, "0.2 %"), ("fraction", "50", 0.5, "50 %"), ("fraction", "50 %", 0.5, "50 %")],
+)
+def test_a_bare_number_in_a_field_of_percent_is_percent(qtbot, quantity, text, value, words):
+    made = QuantityEdit(quantity, 0.015, UnitSystem.METRIC)
+    qtbot.addWidget(made)
+    made.show()
+    with qtbot.waitSignal(made.committed) as got:
+        type_into(made, text)
+    assert got.args == [pytest.approx(value)]
+    assert made.text() == words
+
+
 def test_leaving_commits_and_leaving_with_rubbish_restores(edit, qtbot):
     edit.setFocus()
     edit.selectAll()
