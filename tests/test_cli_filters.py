@@ -35,6 +35,16 @@ def files(tmp_path):
     return made
 
 
+def test_a_reserve_without_end_is_null_as_json_has_no_word_for_it(run, files):
+    def refuse(word):
+        raise AssertionError(word)
+
+    for file in files.values():
+        told = json.loads(run("solve", file, "--situation", "evaporated", "--json").output, parse_constant=refuse)
+        assert told["numbers"]["days"] is None
+        assert told["numbers"]["gone"] > 0
+
+
 def test_a_blocked_pipe_is_solved_and_a_stop_is_an_exit_code(run, files):
     solved = run("solve", files["trough"], "--situation", "pipe-blocked", "--json")
     assert solved.exit_code == 0, solved.output

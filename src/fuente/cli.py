@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 import sys
 from collections.abc import Sequence
 from pathlib import Path
@@ -10,6 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
+from fuente import plain
 from fuente.errors import EntryError, FuenteError
 
 if TYPE_CHECKING:
@@ -74,7 +74,6 @@ def _window(path: Path | None = None, demo: str = "") -> None:
 @click.option("--us", is_flag=True, help="Bare numbers and the answer in US units.")
 def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, us: bool) -> None:
     """A quick answer: fuente answer weir flow="900 gph" length="16 in"."""
-    from fuente import plain
     from fuente.answers import answers, ask, find
     from fuente.answers.registry import shown_output
     from fuente.units import UnitSystem
@@ -91,7 +90,7 @@ def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, 
         given[key.strip()] = text
     found = ask(name, given, units)
     if as_json:
-        click.echo(json.dumps(found))
+        click.echo(plain.as_json(found))
         return
     for output in find(name).outputs:
         click.echo(f"{output.label}: {shown_output(output, found[output.name], units)}")
@@ -99,7 +98,7 @@ def answer(name: str | None, values: Sequence[str], list_: bool, as_json: bool, 
 
 def _list(as_json: bool, entries: list[dict[str, Any]]) -> None:
     if as_json:
-        click.echo(json.dumps(entries, ensure_ascii=False, indent=1))
+        click.echo(plain.as_json(entries, 1))
         return
     for entry in entries:
         inputs = " ".join(f"[{i['name']}]" if i["optional"] else i["name"] for i in entry["inputs"])
@@ -120,7 +119,6 @@ def _analysis(file: str) -> Analysis:
 @click.option("--json", "as_json", is_flag=True, help="SI floats as JSON.")
 def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
     """Levels, volumes and flows of a design in a situation."""
-    from fuente import plain
     from fuente.study.situations import TITLES
     from fuente.units import shown
 
@@ -149,7 +147,7 @@ def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
                 free = shown(s.freeboard(cell.id), "length", units)
                 click.echo(f"  {cell.name:40} stands {words[0]:>12}  {words[1]:>10}  {free:>12} under the rim")
         return
-    click.echo(json.dumps(plain.solved(case), ensure_ascii=False, indent=1))
+    click.echo(plain.as_json(plain.solved(case), 1))
 
 
 @cli.command()
@@ -183,7 +181,7 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
     if target:
         files.save(system, Path(target), files.load_all(file)[1])
     if as_json:
-        click.echo(json.dumps(rows, ensure_ascii=False))
+        click.echo(plain.as_json(rows))
 
 
 @cli.command()
@@ -191,7 +189,6 @@ def valves(file: str, turnover: str, target: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Findings as JSON.")
 def check(file: str, as_json: bool) -> None:
     """Findings of a design; exit 1 when there is a Stop."""
-    from fuente import plain
     from fuente.devices.base import Rank
     from fuente.findings import findings
 
@@ -200,7 +197,7 @@ def check(file: str, as_json: bool) -> None:
     units = analysis.system.units
     if as_json:
         rows = [plain.finding(f, units) for f in found]
-        click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+        click.echo(plain.as_json(rows, 1))
     else:
         for f in found:
             click.echo(f"{f.rank.word:9}{f.filled(units)}" + (f"  [{f.action}]" if f.action else ""))
@@ -218,7 +215,6 @@ def check(file: str, as_json: bool) -> None:
 @click.option("--json", "as_json", is_flag=True, help="Time, levels, flows, peaks and what is spilled, SI.")
 def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json: bool) -> None:
     """Follow the water while things break: --fault power-cut@30 --fault check-valve-leak@30=1.0."""
-    from fuente import plain
     from fuente.study.faults import KINDS, read_fault
     from fuente.study.wet_test import run
     from fuente.typed import parse
@@ -249,7 +245,7 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
                     f" {when:.0f} s"
                 )
         return
-    click.echo(json.dumps(plain.tested(test, units), ensure_ascii=False))
+    click.echo(plain.as_json(plain.tested(test, units)))
 
 
 @cli.command("trials")
@@ -257,7 +253,6 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
 @click.option("--json", "as_json", is_flag=True, help="Results as JSON.")
 def trials_(file: str, as_json: bool) -> None:
     """Run the standard trials; exit 1 when one fails the margins of the design."""
-    from fuente import plain
     from fuente.study.trials import trials
     from fuente.units import shown
 
@@ -266,7 +261,7 @@ def trials_(file: str, as_json: bool) -> None:
     units = analysis.system.units
     if as_json:
         rows = [plain.tried(r, units) for r in results]
-        click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+        click.echo(plain.as_json(rows, 1))
     else:
         for r in results:
             margin = shown(r.expected, "length", units)
@@ -306,7 +301,7 @@ def schema() -> None:
     """The JSON Schema of *.fuente files."""
     from fuente.document.files import schema as made
 
-    click.echo(json.dumps(made(), indent=1, ensure_ascii=False))
+    click.echo(plain.as_json(made(), indent=1))
 
 
 def main(arguments: Sequence[str] | None = None) -> int:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import json
+import math
 from typing import TYPE_CHECKING, Any
 
 from fuente.units import QUANTITIES, UnitSystem
@@ -12,6 +14,19 @@ if TYPE_CHECKING:  # a quick answer must not wait for the solvers
     from fuente.study.situation import Situation
     from fuente.study.trials import TrialResult
     from fuente.study.wet_test import WetTest
+
+
+def as_json(data: Any, indent: int | None = None) -> str:
+    """JSON text of plain data; what has no end or no value is null, as JSON has no word for it."""
+
+    def finite(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {key: finite(each) for key, each in value.items()}
+        if isinstance(value, list | tuple):
+            return [finite(each) for each in value]
+        return None if isinstance(value, float) and not math.isfinite(value) else value
+
+    return json.dumps(finite(data), ensure_ascii=False, allow_nan=False, indent=indent)
 
 
 def described(each: Answer) -> dict[str, Any]:
