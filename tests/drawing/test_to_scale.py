@@ -80,6 +80,27 @@ def test_a_filters_handles_move_with_their_value(name):
         assert again.at[along] - grip.at[along] == pytest.approx((other - value) * 1000 / grip.gain, abs=0.5), grip.name
 
 
+def test_a_hose_is_drawn_to_where_its_water_is_computed_to_fall():
+    """Raised packing lifts the tray over where the hose was led: the drawing and the law end it at the tray."""
+    system = cases()["with-trickle_tower"]()
+    tower = next(f for f in system.filters if f.kind == "trickle_tower")
+    analysis = Analysis(apply(system, set_value("x", (*tower.path, "packing"), 1.5)))
+    tray = next(c for c in analysis.network.cells if c.id == f"{tower.id}.tray")
+    hose = next(
+        s
+        for s in drawn(analysis)[1].shapes
+        if isinstance(s, Polyline)
+        and s.owner == tower.id
+        and "pipe-" in s.style
+        and "fall" not in s.style
+        and "dry" not in s.style
+    )
+    law = analysis.network.link(f"{tower.id}.feed").law
+    assert tray.floor > tower.stand + tower.feed.release
+    assert hose.points[-1][1] / 1000 == pytest.approx(tray.floor, abs=1e-6)
+    assert law.outlets[0].mouth == pytest.approx(tray.floor, abs=1e-9)
+
+
 @pytest.mark.parametrize("name", [*DEMOS, *KINDS])
 def test_a_tank_is_as_wide_and_as_high_as_it_is(name):
     analysis = analysed(name)

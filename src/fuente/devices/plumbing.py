@@ -164,6 +164,18 @@ def pipe_of(line: LineSpec, site: Site, rise: float = 0.0) -> Pipe:
     return Pipe(size.bore, max(line.length + rise, 0.02), k, size.roughness, site.water)
 
 
+def hole_at(line: LineSpec, floor: float) -> float:
+    """Elevation in m of the middle of a line's hole over a floor in m: none in a wall reaches under the floor."""
+    return floor + max(line.height, pipe_size(line.pipe).bore / 2)
+
+
+def hose_end(line: LineSpec, floor: float, foot: float | None) -> float:
+    """Elevation in m where a pumped hose ends over a vessel's floor, never under the floor of the water that it feeds:
+    standing, it would siphon an empty tray.
+    """
+    return max(floor + line.release, floor if foot is None else foot)
+
+
 def side_fall(centre: float, release: float, pipe: Pipe, primes: tuple[float, float]) -> Standpipe:
     """A pipe through a wall at a centre in m that falls to where it lets go; it gulps and runs full from so many bores
     over its centre on.
@@ -191,8 +203,7 @@ def _line(
     size = pipe_size(line.pipe)
     law: Law
     if way == "pump":
-        # A hose never ends under the floor of the water that it feeds: standing, it would siphon an empty tray.
-        top = max(b.floor + line.release, b.floor if b.foot is None else b.foot)
+        top = hose_end(line, b.floor, b.foot)
         rise = max(top - a.floor, 0.05)
         k = line.bends * fitting("elbow").k + (fitting("swing_check").k if line.valve else 0.0)
         pipe = Pipe(size.bore, line.length + rise, k, size.roughness, site.water)
@@ -206,7 +217,7 @@ def _line(
             valve=line.valve,
         )
         return Link(key, name, a.cell, b.cell, law, WayKind.FEED_PUMP, owner)
-    centre = a.floor + max(line.height, size.bore / 2)  # no hole in a wall reaches under the floor
+    centre = hole_at(line, a.floor)
     if centre + size.bore / 2 > a.rim:
         raise SpecError(f"{name} leaves above the rim.")
     if way == "fall":

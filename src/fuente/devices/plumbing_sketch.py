@@ -15,6 +15,8 @@ from fuente.devices.plumbing import (
     LineSpec,
     drain_id,
     feed_id,
+    hole_at,
+    hose_end,
     other,
     spare_id,
 )
@@ -74,7 +76,10 @@ def _pumped_sketch(
     start = (
         (edge + 6 * inward, far.floor + line.intake + 0.01) if end == "feed" else (at[0], at[1] + line.intake + 0.01)
     )
-    goal = (at[0], at[1] + line.release) if end == "feed" else (edge + 6 * inward, far.floor + line.release)
+    if end == "feed":
+        goal = (at[0], hose_end(line, at[1], site.vessels[spec.id].foot))
+    else:
+        goal = (edge + 6 * inward, hose_end(line, far.floor, far.foot))
     high = max(tops + 0.1 + (_lane(spec.id) % 3) * 0.05, goal[1] + 0.06)
     style = "pipe-pumped" if flow > 5e-7 else "pipe-back" if flow < -5e-7 else "pipe-still"
     wide = pipe_size(line.pipe).outside * 1000
@@ -95,7 +100,7 @@ def _fall_sketch(
     edge, inward = _edge(far, at)
     way = getattr(line, "way", "level")
     wide = pipe_size(line.pipe).outside * 1000
-    y = (far.floor if end == "feed" else at[1]) + line.height
+    y = hole_at(line, far.floor if end == "feed" else at[1])
     start = (edge + 3 * inward, y) if end == "feed" else (at[0], y)
     if way == "fall":
         goal = (at[0], at[1] + line.release) if end == "feed" else (edge + 6 * inward, far.floor + line.release)
