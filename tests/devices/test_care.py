@@ -92,7 +92,9 @@ def test_what_stands_round_a_tank_comes_round():
     system = reading_room()
     assert days(of(system, "tank")) == {"change": 7}
     assert days(of(system, "overflow")) == {"teeth": 30, "emergency": 30}
-    assert days(of(system, "return")) == {"pump": 90, "valve": 90, "hole": 30}
+    assert days(of(system, "return")) == {"pump": 90, "valve": 90}
+    holed = apply(system, set_value("hole", ("devices", "return", "outlets", 0, "hole"), 0.006))
+    assert days(of(holed, "return")) == {"pump": 90, "valve": 90, "hole": 30}
     assert days(of(system, "sump")) == {"socks.socks": 7, "foam.pads": 28}
 
 

@@ -18,6 +18,7 @@ from fuente.network.model import FLOOR
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
+from fuente.study.faults import fits
 from fuente.study.filters import add_filter, first_layouts
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run, solution_at
@@ -36,6 +37,10 @@ def built(kind):
     return apply(bare, add_filter(bare, spec))
 
 
+def valves(analysis):
+    return fits(analysis, "check-valve-leak")
+
+
 @each
 def test_a_power_cut_ends_where_the_situation_stands(kind):
     """An hour in small steps against one settling: every level within two millimetres, the film's last drops apart. A
@@ -43,7 +48,8 @@ def test_a_power_cut_ends_where_the_situation_stands(kind):
     """
     analysis = Analysis(built(kind))
     rest = analysis.situation("power_cut").solution
-    test = run(analysis, [Fault("power-cut", 5.0, 1.0)], 3600.0)
+    tight = [Fault("power-cut", 5.0, 1.0), *([Fault("check-valve-leak", 5.0, 0.0)] if valves(analysis) else [])]
+    test = run(analysis, tight, 3600.0)
     end = solution_at(analysis, test, 3600.0)
     for cell in analysis.network.cells:
         if cell.sink or cell.id.endswith(".film"):

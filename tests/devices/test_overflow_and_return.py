@@ -133,8 +133,9 @@ def test_a_crest_over_the_rim_is_refused(demo):
 def test_a_pinhole_does_not_break_the_siphon(demo):
     line, tank = returns(demo)[0], demo.tanks[0]
     floor, stuff = sumps(demo)[0].floor, water_of(demo)
-    assert hole_works(line, tank, line.outlets[0], floor, stuff)
-    pin = line.outlets[0].model_copy(update={"hole": 0.001})
+    holed = line.outlets[0].model_copy(update={"hole": 0.006, "hole_height": 0.494})
+    assert hole_works(line, tank, holed, floor, stuff)
+    pin = holed.model_copy(update={"hole": 0.001})
     assert not hole_works(line, tank, pin, floor, stuff)
 
 

@@ -242,7 +242,7 @@ def test_an_outlet_in_the_air_goes_two_centimetres_under():
 
 
 def test_an_air_hole_in_the_air_goes_just_under():
-    system = changed(reading_room(), return__outlets__0__hole_height=0.52)
+    system = changed(reading_room(), return__outlets__0__hole=0.006, return__outlets__0__hole_height=0.52)
     finding = said(system, "air-hole-dry")
     assert sets(finding)["hole_height"] == pytest.approx(level(system, "tank") - 0.815 - 0.004, abs=6e-5)
 

@@ -1,5 +1,7 @@
 """The demo's situations: water kept, and what the numbers must be to each other."""
 
+import math
+
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -54,7 +56,18 @@ def test_power_cut_gives_what_stood_above_the_sills(solved):
     floor = solved.system.tanks[0].floor
     down = running.volume["tank"] - tank.volume(floor + over.crest)
     down += running.volume["overflow.box"] - box.volume(floor + over.drains[0].mouth)
-    assert case.numbers["back"] == pytest.approx(down, rel=2e-3)
+    # The siphon's full pipe from its mouth to the water that it ends in, and what falls as a film in the open one: under
+    # a third of its bore.
+    law = solved.laws["overflow.drain.0"]
+    into = running.level["sump.socks.0"]
+    siphon = math.pi / 4 * law.pipe.bore**2 * (law.mouth - into + over.drains[0].run)
+    film = running.held["overflow.drain.1"]
+    assert running.held["overflow.drain.0"] == pytest.approx(siphon, rel=1e-9)
+    assert film < math.pi / 4 * 0.036**2 * 0.9 / 3
+    # The full riser stands deeper in the risen water, whose volume is counted with what is inside it.
+    riser = math.pi / 4 * solved.laws["return.pump"].pipe.bore ** 2
+    deeper = riser * (case.solution.level["sump.pump"] - running.level["sump.pump"])
+    assert case.numbers["back"] == pytest.approx(down + siphon + film + deeper, rel=1e-3)
 
 
 def test_air_hole_limits_the_back_siphon(solved):
@@ -172,5 +185,6 @@ def test_an_edit_is_solved_from_the_last_answer(demo, solved):
     for crest in (0.271, 0.272, 0.270):
         before = Analysis(apply(demo, set_value("crest", BED_CREST, crest)), before)
         for name in TITLES:
-            assert before.situation(name).solution.iterations <= 26, name
+            if before.situation(name).solution.spilled < 1e-6:  # what spills is followed all the way
+                assert before.situation(name).solution.iterations <= 26, name
     assert max(cold.values()) > 60

@@ -133,7 +133,7 @@ def _sump() -> Sump:
 
 
 def _line() -> ReturnSpec:
-    """One pump, two outlets; only the first has its air hole."""
+    """One pump, two outlets; neither has an air hole."""
     return ReturnSpec(
         id="return",
         source="sump",
@@ -143,7 +143,7 @@ def _line() -> ReturnSpec:
         run=1.3,
         valve="swing_check",
         outlets=(
-            OutletSpec(name="First outlet", pipe="25-pn16", height=0.45, hole=0.006, hole_height=0.494),
+            OutletSpec(name="First outlet", pipe="25-pn16", height=0.45),
             OutletSpec(name="Second outlet", pipe="25-pn16", height=0.46),
         ),
     )

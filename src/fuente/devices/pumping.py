@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import math
 
 from pydantic import Field, model_validator
 
@@ -86,6 +87,12 @@ def with_suction(pump: PumpSpec, rising: Pipe) -> Pipe:
         rising.roughness,
         rising.water,
     )
+
+
+def riser_holds(pump: PumpSpec, bore: float, length: float, water: Water) -> float:
+    """Water in m³ that a rising pipe of a bore and a length in m holds, with the suction pipe before its pump."""
+    front = suction_pipe(pump, water)
+    return math.pi / 4 * bore**2 * length + (front.area * front.length if pump.beside else 0.0)
 
 
 def suction_head(pump: PumpSpec, flow: float, level: float, floor: float, water: Water) -> float:

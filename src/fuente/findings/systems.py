@@ -33,6 +33,7 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
     known = {*tanks, *analysis.filter_cells()}
     boxes = [c.id for c in analysis.network.cells if c.id not in known and not c.sink]
     hold = sum(max(running.volume[c] - cut.volume[c], 0.0) for c in (*tanks, *boxes))
+    hold += max(sum(running.held.values()) - sum(cut.held.values()), 0.0)
     vessel, well = analysis.wells()[0]
     cell = well.leave
     spare = cut.volume[cell] - analysis.network.cell(cell).curve.volume(vessel.floor + well.needs)
@@ -40,7 +41,7 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "restart-dry",
             Rank.CONSIDER,
-            "On restart the tanks take {hold:volume} before they drain, and the pump chamber has {spare:volume} to"
+            "On restart tanks and pipes take {hold:volume} before they drain, and the pump chamber has {spare:volume} to"
             " give.",
             "Until the drains run full flow the pump may draw air. A longer pump chamber, or wider ways into it.",
             well.station,

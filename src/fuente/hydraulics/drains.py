@@ -163,8 +163,46 @@ def standpipe_flow(
     return flow, by_head, weight * full_slope
 
 
-def air_hole_breaks(hole: float, bore: float, flow: float, k_entry: float = 0.5) -> bool:
-    """Whether an air hole of a diameter in m stops a back-siphon of a flow in m³/s in a bore in m.
+_FULL_NEAR = 0.8  # of what a pipe carries full: from there on its mouth's water closes it
+
+
+def fall_filled(
+    head: float, drop: float, pipe: Pipe, prime_from: float, prime_to: float, side: Pipe | None = None
+) -> tuple[float, float, float]:
+    """Share of a falling pipe that its water fills, 0 to 1, and its derivatives by head and by drop.
+
+    Arguments as for standpipe_flow. While it runs open the water is a film on its wall, r = (Q/(27.8·D^(8/3)))^(3/5) of
+    the section (Wyly and Eaton 1961); it comes to be full where the drain runs full. ±20 % of an open drain's.
+
+    >>> fill, _, _ = fall_filled(0.02, 0.9, Pipe(0.0326, 1.2, 2.4), 0.02, 0.05)
+    >>> 0.2 < fill < 0.35
+    True
+    """
+    if head <= 0 or drop <= 0:
+        return 0.0, 0.0, 0.0
+    mouth, mouth_slope = mouth_flow(head, pipe.bore) if side is None else outfall(head, side)
+    full, full_slope = pipe.flow_and_slope(drop)
+    if mouth >= full or head >= prime_to:
+        return 1.0, 0.0, 0.0
+    film = (mouth / open_channel_capacity(pipe.bore, 1.0)) ** 0.6
+    film, by_film = (film, 0.6 * film / mouth * mouth_slope) if film < 1 else (1.0, 0.0)
+    ratio = mouth / full
+    near, near_slope = smooth_step((ratio - _FULL_NEAR) / (1 - _FULL_NEAR))
+    near_slope /= (1 - _FULL_NEAR) * full
+    primed, primed_slope = smooth_step((head - prime_from) / (prime_to - prime_from))
+    primed_slope /= prime_to - prime_from
+    air = (1 - film) * (1 - near) * (1 - primed)
+    by_head = (
+        by_film * (1 - near) * (1 - primed)
+        + near_slope * mouth_slope * (1 - film) * (1 - primed)
+        + primed_slope * (1 - film) * (1 - near)
+    )
+    return 1 - air, by_head, -near_slope * ratio * full_slope * (1 - film) * (1 - primed)
+
+
+def air_hole_breaks(hole: float, bore: float, flow: float, k_entry: float = 0.5, whole: float | None = None) -> bool:
+    """Whether an air hole of a diameter in m stops a back-siphon of a flow in m³/s in a bore in m; of ``whole`` m³/s
+    where other outlets hang on the same pipe, as its air must do for all.
 
     The flowing water's suction, (1+k)·ρv²/2, draws air through the hole (coefficient 0.6, air 1.2 kg/m³); the siphon is
     taken to break once that air is a quarter of the water. The limit is a rule of thumb: test it wet.
@@ -174,4 +212,4 @@ def air_hole_breaks(hole: float, bore: float, flow: float, k_entry: float = 0.5)
     speed = flow / (math.pi / 4 * bore**2)
     suction = (1 + k_entry) * 1000 * speed**2 / 2
     air = _CD * math.pi / 4 * hole**2 * math.sqrt(2 * suction / 1.2)
-    return air >= 0.25 * flow
+    return air >= 0.25 * (flow if whole is None else whole)

@@ -194,6 +194,9 @@ class Aeration:
         """Air of every lift in m³/s at the room's pressure, (lifts,), at the cells' levels in m."""
         return self._blown(np.asarray(levels, dtype=float), self.scratch())[0]
 
+    def held(self, levels: Sequence[float]) -> None:
+        """Its tubes stand in the water that they lift; what runs over in them is not counted."""
+
     def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> Mapping[str, float]:
         """Pressure at the taps, in metres of water."""
         pipes = self._pipes

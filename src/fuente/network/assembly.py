@@ -8,9 +8,11 @@ from functools import cached_property
 import numpy as np
 
 from fuente.errors import SolveError
+from fuente.hydraulics.drains import smooth_step
 from fuente.network.model import NO_FLOW, NOTHING, Network, Solution
 
 _DROP = 1e-6  # m³ that rounding and the foot of a curve may leave under a floor
+_REACHED = 0.005  # m of water over a floor by which the pipes that come down there hold what they can
 _WIDE = 20  # cells from which arrays are quicker than lists
 
 
@@ -32,6 +34,8 @@ class Assembly:
         self._net: np.ndarray = np.zeros(0)
         self._jac: np.ndarray = np.zeros((0, 0))
         self._flows: list[float] = []
+        self._stored_at = b""
+        self._stored: tuple[np.ndarray, np.ndarray] = (self._net, self._jac)
 
     def balance(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Net inflow of every cell, m³/s, and its derivatives by the levels."""
@@ -99,6 +103,83 @@ class Assembly:
         areas = t.area[at]
         return t.volume[at] + areas * (z - t.foot[at]), areas
 
+    def piped(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray | None]:
+        """Water in pipes in m³ by the cell to which it comes down, and its slopes by the levels; None for no pipes."""
+        net, n = self.network, self.size
+        volumes = np.zeros(n)
+        slopes: np.ndarray | None = None
+        if net.piped:
+            levels = z.tolist()
+            slopes = np.zeros((n, n))
+            for law, a, b, to, _ in net.piped:
+                held, by_a, by_b = law.held(levels[a], levels[b])
+                # A pipe does not fill before what comes through it has reached its end.
+                wet, by_to = smooth_step((levels[to] - net.cells[to].floor) / _REACHED)
+                volumes[to] += held * wet
+                slopes[to, a] += by_a * wet
+                slopes[to, b] += by_b * wet
+                slopes[to, to] += held * by_to / _REACHED
+        for group, _, at, block in self._groups:
+            made = group.held(z[at].tolist())
+            if made is not None:
+                slopes = np.zeros((n, n)) if slopes is None else slopes
+                there, by_own = self._reached(z, at)
+                volumes[at] += made.by_cell * there
+                slopes[block] += made.slopes * there[:, None]
+                slopes[at, at] += made.by_cell * by_own
+        return volumes, slopes
+
+    def _reached(self, z: np.ndarray, at: list[int]) -> tuple[np.ndarray, np.ndarray]:
+        """As for links: how far the water in some cells has come, 0 to 1, and the slopes."""
+        cells = self.network.cells
+        steps = [smooth_step((z[i] - cells[i].floor) / _REACHED) for i in at]
+        return np.array([w for w, _ in steps]), np.array([s / _REACHED for _, s in steps])
+
+    def stored(self, z: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Water in m³ of every cell with the pipes that come down to it, and its slopes by the levels, (n, n)."""
+        state = z.tobytes()
+        if state != self._stored_at:
+            own, areas = self.storage(z)
+            in_pipes, slopes = self.piped(z)
+            if slopes is None:
+                slopes = np.diag(areas)
+            else:
+                slopes.flat[:: self.size + 1] += areas
+            self._stored_at, self._stored = state, (own + in_pipes, slopes)
+        return self._stored
+
+    def levels(self, stored: np.ndarray, near: np.ndarray) -> np.ndarray:
+        """Levels in m at which the cells with their pipes hold so much, m³; near m is a first guess."""
+        cells = self.network.cells
+        z = np.array([c.curve.level(v) for c, v in zip(cells, stored.tolist(), strict=True)])
+        for _ in range(4):
+            in_pipes, slopes = self.piped(near)
+            if slopes is None:
+                return z
+            own = (stored - in_pipes).tolist()
+            z = np.array([c.curve.level(v) for c, v in zip(cells, own, strict=True)])
+            if float(np.abs(z - near).max()) < 1e-13:
+                break
+            near = z
+        return z
+
+    def held_by_way(self, z: np.ndarray) -> dict[str, float]:
+        """Water in m³ in each way that holds any."""
+        levels, ids = z.tolist(), self.network.way_ids
+        cells = self.network.cells
+        found = {
+            ids[i]: law.held(levels[a], levels[b])[0] * smooth_step((levels[to] - cells[to].floor) / _REACHED)[0]
+            for law, a, b, to, i in self.network.piped
+        }
+        for group, _, at, _ in self._groups:
+            made = group.held(z[at].tolist())
+            if made is not None:
+                found |= {way.id: v for way, v in zip(group.ways, made.by_way.tolist(), strict=True) if v}
+                short = float((made.by_cell * (self._reached(z, at)[0] - 1)).sum())
+                if short:  # of pipes that have not filled yet
+                    found[group.ways[0].id] = found.get(group.ways[0].id, 0.0) + short
+        return found
+
     def way_flows(self, z: np.ndarray) -> np.ndarray:
         """Flow in m³/s of every way, (ways,), in the order of the network's ``way_ids``."""
         self.balance(z)
@@ -116,9 +197,11 @@ class Assembly:
             name = self.network.cells[int(np.argmax(empty))].name
             raise SolveError(f"{name} would hold less than nothing; this is Fuente's fault, not the design's.")
 
-    def solution(self, z: np.ndarray, volumes: np.ndarray, imbalance: float, iterations: int) -> Solution:
-        """Pack the result."""
+    def solution(self, z: np.ndarray, stored: np.ndarray, imbalance: float, iterations: int) -> Solution:
+        """Pack the result; stored m³ is each cell's water with its pipes'."""
         ids = [cell.id for cell in self.network.cells]
+        in_pipes, _ = self.piped(z)
+        volumes = stored - in_pipes
         self.refuse_less_than_nothing(volumes)
         return Solution(
             self.network,
@@ -127,6 +210,8 @@ class Assembly:
             self.flows(z),
             imbalance,
             iterations,
+            self.held_by_way(z),
+            {ids[i]: v for i, v in enumerate(in_pipes.tolist()) if v},
         )
 
     def start(self) -> np.ndarray:

@@ -12,7 +12,7 @@ from fuente.hydraulics.drains import smooth_step
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous
 from fuente.network.laws import Bulkhead
-from fuente.network.model import NO_FLOW, NOTHING, Way, WayKind
+from fuente.network.model import NO_FLOW, NOTHING, Piped, Way, WayKind
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -91,7 +91,7 @@ class Bed:
 
 
 @dataclass(frozen=True)
-class Through:
+class Through(Piped):
     """A pipe under water, or several alike, with a bed in a row: how a drum's bed is fed from below.
 
     ``one`` is a pipe with its place in the wall; the bed takes all its flow.
@@ -112,6 +112,11 @@ class Through:
             return self._forward(a, b, n)
         q, by_up, by_down = self._forward(b, a, n)
         return -q, -by_down, -by_up
+
+    def held(self, a: float, b: float) -> Flow:
+        """What its pipes hold."""
+        v, by_a, by_b = self.one.held(a, b)
+        return self.count * v, self.count * by_a, self.count * by_b
 
     def _forward(self, up: float, down: float, n: float) -> Flow:
         bed, one = self.soft.times(self.dirt), self.one
@@ -146,7 +151,7 @@ class Through:
 
 
 @dataclass(frozen=True)
-class FloatFed:
+class FloatFed(Piped):
     """A pipe under water with a float valve that holds the lower water at ``level`` m, opening over ``band`` m below
     it.
     """
@@ -161,6 +166,11 @@ class FloatFed:
         """What the pipe gives by the share that the float opens; never back."""
         q, by_a, by_b, by_float = self.by_float(a, b, b)
         return q, by_a, by_b + by_float
+
+    def held(self, a: float, b: float) -> Flow:
+        """What its pipes hold: the float sits at their end."""
+        v, by_a, by_b = self.one.held(a, a)
+        return self.count * v, self.count * (by_a + by_b), 0.0
 
     def by_float(self, a: float, b: float, floated: float) -> tuple[float, float, float, float]:
         """Flow and its slopes by the levels before it, after it, and where the float hangs."""
@@ -202,6 +212,9 @@ class FloatedFeed:
     def heads(self, levels: Sequence[float], flows: Mapping[str, float] = NOTHING) -> Mapping[str, float]:
         """It has no inner nodes."""
         return {}
+
+    def held(self, levels: Sequence[float]) -> None:
+        """A short pipe; what it holds is not counted."""
 
 
 @dataclass(frozen=True)

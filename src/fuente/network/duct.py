@@ -13,7 +13,10 @@ SHUT = 1e14  # s/m²: a way that is shut; what a metre of head then moves is tak
 
 @dataclass(frozen=True)
 class Duct:
-    """A pipe with its fittings between two places (nodes or cells), flow positive from a to b. ``shut`` closes it."""
+    """A pipe with its fittings between two places (nodes or cells), flow positive from a to b. ``shut`` closes it.
+
+    Where it ``drains``, its water comes down to the cell ``comes_to`` once air gets into the pipes.
+    """
 
     id: str
     name: str
@@ -23,6 +26,14 @@ class Duct:
     kind: WayKind = WayKind.PIPE
     owner: str = ""
     shut: bool = False
+    comes_to: str = field(default="", kw_only=True)
+    holds: float | None = field(default=None, kw_only=True)  # m³, where its pipe's length is one of equal loss
+    drains: bool = field(default=False, kw_only=True)
+
+    @property
+    def contents(self) -> float:
+        """Water in m³ that it holds when full."""
+        return self.pipe.area * self.pipe.length if self.holds is None else self.holds
 
 
 @dataclass(frozen=True)

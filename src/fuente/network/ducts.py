@@ -9,13 +9,14 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
 from fuente.errors import SolveError, SpecError
 from fuente.network.duct import SHUT, Duct, PumpDuct, Spout
 from fuente.network.duct_arrays import SEALED, Tables
-from fuente.network.model import NOTHING, Way
+from fuente.network.model import NOTHING, GroupHeld, Way
 
 _ONE_WAY = 3  # cells up to which water has one way to go
 _ROUNDS = 120
@@ -33,6 +34,15 @@ class Scratch:
     wet: list[float]
     head: np.ndarray = field(default_factory=lambda: np.zeros(0))
     rounds: int = 0
+
+
+class _Contents(NamedTuple):
+    """Ducts whose water is counted: which, m³ of each, the cell it comes down to, and whether it can."""
+
+    which: np.ndarray
+    volume: np.ndarray
+    cell: np.ndarray
+    drains: np.ndarray
 
 
 class Ducts:
@@ -112,6 +122,53 @@ class Ducts:
         scratch = self.scratch(flows)
         self.exchange(levels, scratch)
         return dict(zip(self.nodes, scratch.head.tolist(), strict=True))
+
+    def held(self, levels: Sequence[float]) -> GroupHeld | None:
+        """Full while a pump pushes and while no open end draws air; else what drains comes down, but for a pump's own
+        pipe behind a tight valve.
+        """
+        tables = self._contents
+        if not tables.which.size:
+            return None
+        t, n = self._tables, len(self.cells)
+        z = np.asarray(levels, dtype=float)
+        sealed, sealed_slope, _ = t.state(z)
+        open_ = [k for k, i in enumerate(t.spouts.tolist()) if not self.ducts[i].shut]
+        air = np.array([sealed[k] for k in open_])
+        whole = float(air.prod()) if air.size else 1.0
+        by_level = np.zeros(n)
+        for j, k in enumerate(open_):
+            others = float(np.delete(air, j).prod())
+            if air[j] > 0:
+                by_level[t.port_b[t.spouts[k]]] += others * sealed_slope[k]
+        if any(pump.on for _, pump in t.pumps):
+            whole, by_level = 1.0, np.zeros(n)
+        volume, slopes = tables.volume.copy(), np.zeros((n, n))
+        for i, pump in t.pumps:  # what stands in its well's water is counted there
+            own = np.flatnonzero(tables.which == i)
+            under = pump.pipe.area * max(float(z[t.port_a[i]]) - pump.intake, 0.0)
+            if own.size and 0 < under < volume[own[0]]:
+                volume[own[0]] -= under
+                slopes[t.port_a[i], t.port_a[i]] -= pump.pipe.area * (whole if tables.drains[own[0]] else 1.0)
+        by_way = np.zeros(len(self.ducts))
+        by_way[tables.which] = volume * np.where(tables.drains, whole, 1.0)
+        by_cell = np.bincount(tables.cell, by_way[tables.which], n)
+        slopes += np.bincount(tables.cell, volume * tables.drains, n)[:, None] * by_level[None, :]
+        return GroupHeld(by_cell, slopes, by_way)
+
+    @cached_property
+    def _contents(self) -> _Contents:
+        port = {c: i for i, c in enumerate(self.cells)}
+        which = [i for i, d in enumerate(self.ducts) if d.comes_to in port]
+        ducts = [self.ducts[i] for i in which]
+        tight = all(p.valve and p.leak <= 0 for p in self.ducts if isinstance(p, PumpDuct))
+        pumps = {p.a for p in self.ducts if isinstance(p, PumpDuct)}
+        return _Contents(
+            np.array(which, dtype=int),
+            np.array([d.contents for d in ducts]),
+            np.array([port[d.comes_to] for d in ducts], dtype=int),
+            np.array([d.drains and not (tight and d.comes_to in pumps) for d in ducts], dtype=bool),
+        )
 
     def _solve(self, z: np.ndarray, scratch: Scratch) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         t = self._tables

@@ -13,6 +13,7 @@ from fuente.hydraulics.drains import (
     HELD,
     Outfall,
     critical_outfall,
+    fall_filled,
     running_full,
     segment,
     smooth_step,
@@ -22,7 +23,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
 from fuente.hydraulics.pumps import PumpCurve, operating_point
 from fuente.hydraulics.weirs import gap_flow, submerged_weir_flow
-from fuente.network.model import NO_FLOW
+from fuente.network.model import NO_FLOW, Piped
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -151,7 +152,7 @@ class Opening(NamedTuple):
 
 
 @dataclass(frozen=True)
-class Bulkhead:
+class Bulkhead(Piped):
     """A hole with a fitting through an upright wall: centre elevation in m and the pipe, exit loss included."""
 
     centre: float
@@ -205,9 +206,39 @@ class Bulkhead:
             part[2] + full * (by_down - part[2]),
         )
 
+    def held(self, a: float, b: float) -> Flow:
+        """Its length by the mean of the sections at its ends: each as deep as the water there, and where it falls free
+        about as deep as it leaves.
+        """
+        up, down = (a, b) if a >= b else (b, a)
+        depth, bore = up - self.sill, self.pipe.bore
+        if depth <= 0 or self.pipe.length <= 0:
+            return _NONE
+        leaves, by_depth = (_LEAVES * depth, _LEAVES) if _LEAVES * depth < HELD * bore else (HELD * bore, 0.0)
+        after = max(down - self.sill, leaves)
+        area, width = segment(depth, bore)
+        area_after, width_after = segment(after, bore)
+        half = self.pipe.length / 2
+        by_up, by_down = half * width, 0.0
+        if after > leaves:
+            by_down = half * width_after
+        else:
+            by_up += half * width_after * by_depth
+        held = half * (area + area_after)
+        return (held, by_up, by_down) if a >= b else (held, by_down, by_up)
+
+
+def drowned(level: float, low: float, high: float) -> tuple[float, float]:
+    """Length in m of an upright pipe between two elevations in m that a level covers, and its slope: that much of it
+    stands in the cell's own water, and is counted there.
+    """
+    if level <= low:
+        return 0.0, 0.0
+    return (level - low, 1.0) if level < high else (high - low, 0.0)
+
 
 @dataclass(frozen=True)
-class Standpipe:
+class Standpipe(Piped):
     """A drain that falls: mouth and release elevations in m, the pipe with its exit loss, and where it primes, in m
     over its mouth.
     """
@@ -233,6 +264,23 @@ class Standpipe:
             by_b -= by_head
         return s * q, s * (by_head + by_drop), s * by_b
 
+    def held(self, a: float, b: float) -> Flow:
+        """What falls in it over the water that it ends in: a film, or all of it while it runs full."""
+        if a <= self.mouth or a <= b or self.open_share <= 0:
+            return _NONE
+        low, base, s = max(b, self.mouth), max(self.release, b), self.open_share
+        fills, by_head, by_drop = fall_filled(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
+        under, by_under = drowned(b, self.release, self.mouth)
+        whole = self.pipe.area * max(self.pipe.length - under, 0.0)
+        by_b = -by_drop if b > self.release else 0.0
+        if b > self.mouth:
+            by_b -= by_head
+        return (
+            s * whole * fills,
+            s * whole * (by_head + by_drop),
+            s * (whole * by_b - self.pipe.area * by_under * fills),
+        )
+
 
 @dataclass(frozen=True)
 class Outlet:
@@ -249,12 +297,13 @@ class Outlet:
         return math.pi / 4 * self.bore**2 * math.sqrt(2 * GRAVITY / self.k)
 
 
+_LEAVES = 0.7  # of its depth before: about where water leaves a round opening into air
 _SIPHON_FADE = 0.004  # m over which a siphon's last gulp is spread
 _DRY_FADE = 0.008  # m over the pump's intake in which it begins to suck air
 
 
 @dataclass(frozen=True)
-class ReturnLine:
+class ReturnLine(Piped):
     """Pump, rising pipe and outlets. ``leak`` is the share of the free back-flow that the check valve lets through."""
 
     curve: PumpCurve
@@ -267,6 +316,9 @@ class ReturnLine:
     reverse_k: float = 0.0  # what the held-open valve adds
     valve: bool = True  # whether there is a check valve at all
     lines: int = 1  # rising pipes alike, side by side
+    holds: float | None = None  # m³ in one of them, where its pipe's length is not its own but one of equal loss
+
+    back = True
 
     def flow(self, a: float, b: float) -> Flow:
         """From the pump chamber to the tank; negative as a back-siphon while the pump stands."""
@@ -313,17 +365,50 @@ class ReturnLine:
         by_b = slope if b >= self._top else 0.0
         return q * wet, -slope * wet + q * wet_slope / _DRY_FADE, by_b * wet
 
+    def _sealed(self, b: float) -> tuple[float, float]:
+        """How far its siphon holds at the tank's level in m, and the slope: the outlets hang on one pipe, and air that
+        the first of them draws breaks it for all.
+        """
+        share, slope = smooth_step((b - self._first_air) / _SIPHON_FADE)
+        return share, slope / _SIPHON_FADE
+
+    @cached_property
+    def _first_air(self) -> float:
+        return max(outlet.breaks_at for outlet in self.outlets)
+
+    @property
+    def contents(self) -> float:
+        """Water in m³ that its rising pipes hold when full."""
+        return (self.pipe.area * self.pipe.length if self.holds is None else self.holds) * self.lines
+
+    def held(self, a: float, b: float) -> Flow:
+        """Full over the water that it stands in while the pump pushes, behind a valve that is tight, and while it is a
+        siphon; else empty.
+        """
+        under, by_under = drowned(a, self.intake, max(self._top, self.intake))
+        area = self.pipe.area * self.lines
+        whole, by_whole = self.contents - area * under, -area * by_under
+        if whole <= 0:
+            return _NONE
+        if self.valve and self.leak <= 0:
+            return whole, by_whole, 0.0
+        full, by_b = self._sealed(b)
+        by_a = 0.0
+        if self.on:
+            wet, by_wet = smooth_step((a - self.intake) / _DRY_FADE)
+            by_a, by_b = (1 - full) * by_wet / _DRY_FADE, by_b * (1 - wet)
+            full += (1 - full) * wet
+        return whole * full, by_whole * full + whole * by_a, whole * by_b
+
     def _siphon(self, a: float, b: float) -> Flow:
         head = b - a
         if head <= 0 or self.leak <= 0:
             return _NONE
-        total, total_slope = 0.0, 0.0
-        for outlet in self.outlets:
-            share, share_slope = smooth_step((b - outlet.breaks_at) / _SIPHON_FADE)
-            total += share * outlet.conductance
-            total_slope += share_slope / _SIPHON_FADE * outlet.conductance
-        if total <= 0:
+        share, share_slope = self._sealed(b)
+        if share <= 0:
             return _NONE
+        total = share * self._conductance
+        total_slope = share_slope * self._conductance
         # The outlets as one loss on the pipe's bore, in series with pipe, valve and pump.
         total, total_slope = total / self.lines, total_slope / self.lines  # of one of the pipes
         k_out = 2 * GRAVITY * (self.pipe.area / total) ** 2

@@ -9,7 +9,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from functools import cached_property
 from types import MappingProxyType
-from typing import Any, NamedTuple, Protocol
+from typing import Any, ClassVar, NamedTuple, Protocol
 
 import numpy as np
 
@@ -164,6 +164,18 @@ class Law(Protocol):
         ...
 
 
+class Piped:
+    """A law of a way that holds water itself, as pipes do. What it holds comes down to the second cell where it
+    drains, or to the first where ``back``.
+    """
+
+    back: ClassVar[bool] = False
+
+    def held(self, a: float, b: float) -> tuple[float, float, float]:
+        """Water in it in m³ at the levels in m, and its slopes by both, m²."""
+        raise NotImplementedError
+
+
 @dataclass(frozen=True)
 class Link:
     """Water's way between two cells, positive from a to b."""
@@ -226,6 +238,20 @@ class Group(Protocol):
         """Head in m at its inner nodes at the cells' levels in m; flows as for scratch."""
         ...
 
+    def held(self, levels: Sequence[float]) -> GroupHeld | None:
+        """Water in its pipes at the cells' levels in m; None where it has none."""
+        ...
+
+
+class GroupHeld(NamedTuple):
+    """Water in a group's pipes: m³ by the cell to which it comes down (n,), slopes by the cells' levels (n, n), m³ by
+    way (ways,).
+    """
+
+    by_cell: np.ndarray
+    slopes: np.ndarray
+    by_way: np.ndarray
+
 
 class Curves(NamedTuple):
     """Level curves piece by piece: each cell's first row, levels in m at which the next piece begins, and of every
@@ -270,6 +296,19 @@ class Network:
         return [(link.law, self.index[link.a], self.index[link.b]) for link in self.links]
 
     @cached_property
+    def piped(self) -> list[tuple[Piped, int, int, int, int]]:
+        """Links that hold water: law, positions of its cells, of the one that it comes down to, and its own. What a
+        sink would get is not followed.
+        """
+        found: list[tuple[Piped, int, int, int, int]] = []
+        for i, (law, a, b) in enumerate(self.ends):
+            if isinstance(law, Piped):
+                to = a if law.back else b
+                if not self.cells[to].sink:
+                    found.append((law, a, b, to, i))
+        return found
+
+    @cached_property
     def way_ids(self) -> list[str]:
         """Ids of all ways, in the order of ``ways``."""
         return [k.id for k in self.links] + [way.id for group in self.groups for way in group.ways]
@@ -279,6 +318,15 @@ class Network:
         """All ways of water: links, then the ducts of groups."""
         own = tuple(Way(k.id, k.name, k.a, k.b, k.kind, k.owner) for k in self.links)
         return own + tuple(way for group in self.groups for way in group.ways)
+
+    @cached_property
+    def way_ends(self) -> np.ndarray:
+        """Where each way begins and ends, (ways, 2): positions of cells, and beyond them of the places where pipes
+        meet.
+        """
+        place = dict(self.index)
+        ends = [place.setdefault(key, len(place)) for way in self.ways for key in (way.a, way.b)]
+        return np.array(ends, dtype=np.intp).reshape(-1, 2)
 
     @cached_property
     def curves(self) -> Curves:
@@ -351,6 +399,8 @@ class Solution:
     flow: Mapping[str, float]
     imbalance: float  # m³/s, the greatest of any cell that should stand still
     iterations: int = 0
+    held: Mapping[str, float] = field(default_factory=dict)  # m³ by way, of pipes that hold water
+    piped: Mapping[str, float] = field(default_factory=dict)  # m³ of it by the cell to which it comes down
 
     def depth(self, cell_id: str) -> float:
         """Water depth in m over the cell's floor."""
@@ -362,8 +412,8 @@ class Solution:
 
     @cached_property
     def total(self) -> float:
-        """All water in m³, what is spilled included."""
-        return sum(self.volume.values())
+        """All water in m³, what is in pipes and what is spilled included."""
+        return sum(self.volume.values()) + sum(self.held.values())
 
     @property
     def spilled(self) -> float:

@@ -44,7 +44,7 @@ def steady(
         count += used
         if done:
             return _pack(assembly, z_try, free, count)
-    volumes, _ = assembly.storage(z)
+    volumes = assembly.stored(z)[0].copy()
     volumes[assembly.sinks] = 0.0
     z, _, used = follow(assembly, z, volumes, free, careful=False)
     count += used
@@ -65,9 +65,12 @@ def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> t
     which = np.flatnonzero(free)
     size = len(which)
     inner = (which[:, None] * len(free) + which).ravel()
+    polished = False
     for count in range(1, most + 1):
-        if norm < _TOLERANCE:
+        # One step more than is needed: from wherever Newton came, its last digits are then the same.
+        if norm < _TOLERANCE and polished:
             return at, count, True
+        polished = norm < _TOLERANCE
         matrix = jac.take(inner).reshape(size, size)
         # A chamber that stands below its crest has no slope: a whisper of storage keeps the matrix regular.
         matrix.flat[:: size + 1] -= 1e-12
@@ -89,6 +92,8 @@ def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> t
             share /= 2
         else:
             return at, count, norm < 1e-12
+        if polished and norm_try > norm:
+            return at, count, True
         if biggest * share < 1e-15:
             return trial, count, True
         at, net, jac, norm = trial, net_try, jac_try, norm_try
@@ -108,4 +113,5 @@ def _pack(assembly: Assembly, z: np.ndarray, free: np.ndarray, count: int) -> So
         if np.abs(dry_net[free]).max() < 1e-12:
             z, net = at, dry_net
             volumes[dry] = 0.0
-    return assembly.solution(z, volumes, float(np.abs(net[free]).max()) if free.any() else 0.0, count)
+    stored = volumes + assembly.piped(z)[0]
+    return assembly.solution(z, stored, float(np.abs(net[free]).max()) if free.any() else 0.0, count)

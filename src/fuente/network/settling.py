@@ -7,14 +7,14 @@ spilled.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import NamedTuple
 
 import numpy as np
 
 from fuente.errors import SolveError
 from fuente.network.assembly import Assembly
-from fuente.network.model import NOTHING, Network, Solution
+from fuente.network.model import FLOOR, NOTHING, Network, Solution
 
 _CLOSE = 2e-15  # of all water: where a step is solved
 _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
@@ -23,6 +23,15 @@ _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two 
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _LEAPT = 3e7  # s of a leap to the end: what drains ever more slowly is then under a twentieth of a millimetre
+_DIGITS = 12  # of a start's levels in m: the last ones are how near a solver came to them
+_NARROW = 0.01  # m under a rim from which on a passing wave may spill
+_TELLS = 1e-9  # m³/s: what is less moves nothing that matters
+_FEELS = 1e-9  # m²/s: how far a level must sway another's flow for the two to be in touch
+_FILLS = 1e-3  # m a level rises by where a cell takes water that matters
+_LEAST_COMING = 1e-9  # m³
+_COMES_WITHIN = 5.0  # s
+_RATE_DIGITS = 9
+_PASSED = 1e-6  # m³ of a leap: under that, a way's flow is the rounding of two equal levels
 _STILL = 1e-12  # m/s: less than a millimetre in thirty years
 _MOST = 10  # iterations before a step is cut
 _LEAP = 80  # iterations from a guess, whose residual may first rise
@@ -34,33 +43,165 @@ def settle(
     start: Mapping[str, float],
     guess: Mapping[str, float] | None = None,
     flows: Mapping[str, float] = NOTHING,
+    piped: Mapping[str, float] | None = None,
 ) -> Solution:
     """Follow the water from levels (cell id → m) until it changes no more. Sinks start empty.
 
-    ``guess``, the end of a similar case, is tried first, in one step that leaps to the end; not where a manifold joins
-    many tanks, whose rest depends on the way there. ``flows`` are those of a state near by, as for Assembly. Water is
-    kept to 1e-12 of the total. Raises SolveError where no step converges.
+    ``piped`` is what stands in pipes at the start, m³ by the cell to which it comes down, where that is not what this
+    network's own would hold at these levels: those of a pump that has just stopped are full.
+
+    Where its rest does not depend on the way there, one implicit step leaps to the end; elsewhere the way is followed.
+    Which of the two is decided by what the water does and never by ``guess``, the end of a similar case, from which the
+    leap is tried first: an answer is the same with and without it. ``flows`` are those of a state near by, as for
+    Assembly. Water is kept to 1e-12 of the total. Raises SolveError where no step converges.
     """
     assembly = Assembly(network, flows)
-    z = np.array([start.get(cell.id, cell.floor) for cell in network.cells])
-    volumes, _ = assembly.storage(z)
-    volumes[assembly.sinks] = 0.0
+    z = np.round([start.get(cell.id, cell.floor) for cell in network.cells], _DIGITS)
+    volumes = begun(assembly, z, piped)
     total = float(volumes.sum())
+    coming = Coming.between(assembly, z, volumes, flows)
     free = ~assembly.sinks
-    count = 0
-    if guess is not None and not any(group.forks for group in network.groups):
-        near = np.array([guess.get(cell.id, level) for cell, level in zip(network.cells, z.tolist(), strict=True)])
-        tried = advance(assembly, z, volumes, _LEAPT, free, near)
-        if not tried[3]:
-            count += tried[2]
-            tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=True)
-        count += tried[2]
-        if tried[3]:
-            z, volumes = tried[0], tried[1]
-            return _finish(assembly, z, volumes, total, count)
-    z, volumes, used = follow(assembly, z, volumes, free)
+    if any(group.forks for group in network.groups):
+        assembly = Assembly(network)
+        at, stored, count = follow(assembly, z, volumes, free, coming=coming)
+        return _finish(assembly, at, stored, total, count)
+    guesses = [z]
+    if guess is not None:
+        guesses.insert(
+            0, np.array([guess.get(c.id, level) for c, level in zip(network.cells, z.tolist(), strict=True)])
+        )
+    leapt, count = _leap(assembly, z, volumes, free, guesses)
+    if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
+        return _finish(assembly, *leapt, total, count)
+    assembly = Assembly(network)  # without another state's flows: the way is the same whatever is known
+    at, stored, used = follow(assembly, z, volumes, free, coming=coming)
     count += used
-    return _finish(assembly, z, volumes, total, count)
+    if leapt is None:
+        leapt, used = _leap(assembly, z, volumes, free, [at])
+        count += used
+        if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
+            return _finish(assembly, *leapt, total, count)
+    return _finish(assembly, at, stored, total, count)
+
+
+def begun(assembly: Assembly, z: np.ndarray, piped: Mapping[str, float] | None) -> np.ndarray:
+    """Water in m³ of every cell with its pipes at levels in m; sinks are empty. ``piped`` as for settle."""
+    if piped is None:
+        volumes = assembly.stored(z)[0].copy()
+    else:
+        volumes, _ = assembly.storage(z)
+        for key, held in piped.items():
+            volumes[assembly.network.index[key]] += held
+    volumes[assembly.sinks] = 0.0
+    return volumes
+
+
+class Coming:
+    """Water in pipes that hold it no longer: it comes down as fast as it ran in them, or within five seconds."""
+
+    def __init__(self, left: np.ndarray, rate: np.ndarray):
+        """What is left in m³ by cell, and how fast it comes, m³/s."""
+        self.left, self.rate = left, rate
+
+    @classmethod
+    def none(cls, assembly: Assembly) -> Coming:
+        """Nothing."""
+        return cls(np.zeros(assembly.size), np.zeros(assembly.size))
+
+    @classmethod
+    def between(cls, assembly: Assembly, z: np.ndarray, volumes: np.ndarray, flows: Mapping[str, float]) -> Coming:
+        """What cells with their pipes hold over what they would at these levels in m; flows m³/s as they ran."""
+        left = np.maximum(volumes - assembly.stored(z)[0], 0.0)
+        left[assembly.sinks | (left < _LEAST_COMING)] = 0.0
+        rate = np.zeros(assembly.size)
+        ids = assembly.network.way_ids
+        for _, _, _, to, i in assembly.network.piped:
+            rate[to] += abs(flows.get(ids[i], 0.0))
+        return cls(left, np.round(np.maximum(rate, left / _COMES_WITHIN), _RATE_DIGITS))
+
+    def __bool__(self) -> bool:
+        return bool((self.left > 0).any())
+
+    @property
+    def longest(self) -> float:
+        """Time in s until the first of them has come down."""
+        on = self.left > 0
+        return float((self.left[on] / self.rate[on]).min()) if on.any() else np.inf
+
+    def flow(self) -> np.ndarray:
+        """What comes now, m³/s by cell."""
+        return np.where(self.left > 0, self.rate, 0.0)
+
+    def pass_by(self, step: float) -> None:
+        """After a step in s, no longer than ``longest``."""
+        left = self.left - step * self.flow()
+        self.left = np.where(left > _LEAST_COMING, left, 0.0)
+
+
+def _leap(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray, guesses: Sequence[np.ndarray]
+) -> tuple[tuple[np.ndarray, np.ndarray] | None, int]:
+    """Levels and volumes at the end of one step that leaps there, by the first guess from which it closes, and the
+    iterations that it took.
+    """
+    count = 0
+    for near in guesses:
+        for careful in (False, True):
+            tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=careful)
+            count += tried[2]
+            if tried[3]:
+                return (tried[0], tried[1]), count
+    return None, count
+
+
+def depends_on_the_way(assembly: Assembly, z: np.ndarray, end: np.ndarray, stored: np.ndarray) -> bool:
+    """Whether water that rests at ``end``, by one leap from ``z``, could rest elsewhere by the way that it takes.
+
+    It can where something spills, or nearly does, so that a passing wave would; and where water that leaves a cell can
+    come to rest in one of several places, as then the shares count by which it parts.
+    """
+    network = assembly.network
+    if FLOOR in network.index and stored[network.index[FLOOR]] > _PASSED:
+        return True
+    higher = np.maximum(z, end)
+    for link, (_, a, _) in zip(network.links, network.ends, strict=True):
+        if link.b == FLOOR and higher[a] > network.cells[a].rim - _NARROW:
+            return True
+    ends = network.way_ends
+    n = int(ends.max(initial=0)) + 1
+
+    def leads(state: np.ndarray, least: float) -> np.ndarray:
+        flows = assembly.way_flows(state)
+        found = np.eye(n, dtype=bool)
+        found[tuple(ends[flows > least].T)] = True
+        found[tuple(ends[flows < -least, ::-1].T)] = True
+        return found
+
+    def onward(steps: np.ndarray) -> np.ndarray:
+        for _ in range(n.bit_length()):
+            steps = steps @ steps
+        return steps
+
+    finally_ = leads(end, _PASSED / _LEAPT)
+    _, slopes = assembly.balance(end)
+    feels = np.zeros((n, n), dtype=bool)
+    feels[: len(slopes), : len(slopes)] = slopes > _FEELS
+    finally_ |= feels & feels.T  # what stands in touch at the end is one water
+    reached = onward(finally_)
+    both = reached & reached.T
+    rests = ~(reached & ~both).any(axis=1)  # places that nothing leaves any more
+    rests[len(slopes) :] = False  # where pipes meet nothing can stay
+    first = rests & (both.argmax(axis=1) == np.arange(n))  # of places in touch the first stands for all
+    ever = finally_ | leads(z, _TELLS)
+    places = onward(ever) @ both[:, first]
+    # What stays in the one cell where it was has had no choice.
+    alone = rests & (both.sum(axis=1) == 1)
+    if (places.sum(axis=1) - alone > 1).any():
+        return True
+    # Cells in touch of which one fills and one runs out elsewhere: what has run out before does not fill.
+    rises = np.zeros(n, dtype=bool)
+    rises[: len(slopes)] = end - z > _FILLS
+    return bool(((both & ~np.eye(n, dtype=bool)) @ rises & (ever & ~both).any(axis=1)).any())
 
 
 def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float, count: int) -> Solution:
@@ -72,16 +213,25 @@ def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float
 
 
 def follow(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray, careful: bool = True
+    assembly: Assembly,
+    z: np.ndarray,
+    volumes: np.ndarray,
+    free: np.ndarray,
+    careful: bool = True,
+    coming: Coming | None = None,
 ) -> tuple[np.ndarray, np.ndarray, int]:
     """Step by growing steps until the water changes no more; cells that are not free stay as they are, but for sinks.
 
-    Careful steps keep the way of the water; others only care for where it ends.
+    Careful steps keep the way of the water; others only care for where it ends. ``coming`` is the part of the volumes
+    that is still on its way down in pipes.
     """
     count, step, last = 0, _FIRST, False
     pace = np.inf  # m/s of the fastest level in the last step
-    while careful and (pace > _SLOW or step < 1.0):
-        tried = double_step(assembly, z, volumes, step)
+    coming = coming or Coming.none(assembly)
+    volumes = volumes - coming.left
+    while careful and (coming or pace > _SLOW or step < 1.0):
+        step = min(step, coming.longest)
+        tried = double_step(assembly, z, volumes, step, coming.flow())
         count += 12
         if tried is None or (tried[2] > _SHARE and step > 1e-3):
             step /= 3.0
@@ -90,9 +240,11 @@ def follow(
             continue
         pace = float(np.abs(tried[0] - z).max()) / step
         z, volumes = tried[0], tried[1]
+        coming.pass_by(step)
         step *= min(4.0, max(0.5, 0.8 * (_SHARE / max(tried[2], 1e-12)) ** 0.5))
         if step >= _LAST:
             break
+    volumes = volumes + coming.left
     while True:
         at, stored, used, solved = advance(assembly, z, volumes, step, free)
         count += used
@@ -134,7 +286,7 @@ def advance(
     inner = (which[:, None] * len(free) + which).ravel()
     scale = float(volumes.sum()) or 1.0
     at = (z if guess is None else guess).copy()
-    rest, jac, areas = _rest(assembly, at, volumes, step)
+    rest, jac, store = _rest(assembly, at, volumes, step)
     norm = float(np.abs(rest[which]).max())
     count = 0
     enough = _CLOSE * scale
@@ -142,9 +294,7 @@ def advance(
     most, halvings = (_LEAP, 1) if leap else (_MOST, 4)
     while norm > enough and count < most:
         count += 1
-        matrix = jac.take(inner).reshape(size, size)
-        matrix *= -step
-        matrix.flat[:: size + 1] += areas[which]
+        matrix = (store - step * jac).take(inner).reshape(size, size)
         change = np.linalg.solve(matrix, -rest[which])
         if float(np.abs(change).max()) < 1e-16:
             break
@@ -155,7 +305,7 @@ def advance(
         for _ in range(halvings):
             trial = at.copy()
             trial[which] += share * change
-            rest_try, jac_try, areas_try = _rest(assembly, trial, volumes, step)
+            rest_try, jac_try, store_try = _rest(assembly, trial, volumes, step)
             norm_try = float(np.abs(rest_try[which]).max())
             if norm_try < norm:
                 break
@@ -164,12 +314,12 @@ def advance(
             break
         if norm_try > norm:
             near /= 2  # thrown from one side of a corner to the other
-        at, rest, jac, areas, norm = trial, rest_try, jac_try, areas_try, norm_try
+        at, rest, jac, store, norm = trial, rest_try, jac_try, store_try, norm_try
         enough = max(_CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
     if not norm <= max(100 * _CLOSE * scale, _ROUNDING * step * float(np.abs(jac).max())):
         return z, volumes, count, False
     # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.
-    new = np.where(free, assembly.storage(at)[0], volumes)
+    new = np.where(free, assembly.stored(at)[0], volumes)
     sinks = np.flatnonzero(assembly.sinks)
     if sinks.size and (free | assembly.sinks).all():
         net, _ = assembly.balance(at)
@@ -190,22 +340,26 @@ class Stepped(NamedTuple):
     passed: np.ndarray
 
 
-def double_step(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float) -> Stepped | None:
-    """One step in s once whole and once in halves, put together to second order.
+def double_step(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float, comes: np.ndarray | float = 0.0
+) -> Stepped | None:
+    """One step in s once whole and once in halves, put together to second order; ``comes`` m³/s by cell besides what
+    the ways bring.
 
     What the ways passed is put together alike, so that it makes the volumes but for what Newton left over. None where
     Newton does not close.
     """
     free = ~assembly.sinks
-    whole = advance(assembly, z, volumes, step, free)
+    whole = advance(assembly, z, volumes + step * comes, step, free)
     if not whole[3]:
         return None
     at_once = step * assembly.way_flows(whole[0])
-    first = _half(assembly, z, volumes, step / 2, free, (z + whole[0]) / 2)
+    half = step / 2 * comes
+    first = _half(assembly, z, volumes + half, step / 2, free, (z + whole[0]) / 2)
     if first is None:
         return None
     in_halves = step / 2 * assembly.way_flows(first[0])
-    second = _half(assembly, first[0], first[1], step / 2, free, whole[0])
+    second = _half(assembly, first[0], first[1] + half, step / 2, free, whole[0])
     if second is None:
         return None
     in_halves += step / 2 * assembly.way_flows(second[0])
@@ -215,7 +369,7 @@ def double_step(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: fl
         return Stepped(
             second[0], second[1], error, in_halves
         )  # near a floor, or at a first drop over a rim, first order is the safe one
-    at = np.array([cell.curve.level(v) for cell, v in zip(assembly.network.cells, better.tolist(), strict=True)])
+    at = assembly.levels(better, second[0])
     return Stepped(at, better, error, 2 * in_halves - at_once)
 
 
@@ -235,7 +389,7 @@ def _half(
 def _rest(
     assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float
 ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
-    """What is unbalanced after a step, m³, with the flows' Jacobian and the areas."""
+    """What is unbalanced after a step, m³, with the slopes of the flows and of what is stored."""
     net, jac = assembly.balance(z)
-    stored, areas = assembly.storage(z)
-    return stored - volumes - step * net, jac, areas
+    stored, store = assembly.stored(z)
+    return stored - volumes - step * net, jac, store

@@ -3,20 +3,21 @@
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
 
 from fuente.hydraulics.drains import smooth_step, standpipe_flow
 from fuente.hydraulics.header import MANNING_PLASTIC, gutter_flow, pipe_flow
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Bulkhead, Standpipe
-from fuente.network.model import NO_FLOW
+from fuente.network.model import NO_FLOW, Piped
 
 Flow = tuple[float, float, float]
 FULL = 0.93  # of its bore: where a round header carries most
 
 
 @dataclass(frozen=True)
-class Header:
+class Header(Piped):
     """A sloping pipe (``width`` 0) or an open gutter that falls into a down pipe.
 
     invert elevation in m of its low end, bore or height in m, slope m/m, length m; the down pipe with its exit loss
@@ -51,6 +52,15 @@ class Header:
         by_a = by_along * along_slope + by_down * (by_head + by_drop)
         return s * flow, s * by_a, -s * by_down * by_drop if b > self.release else 0.0
 
+    def held(self, a: float, b: float) -> Flow:
+        """What falls in its down pipe; what lies along it is its own cell's."""
+        return self._down.held(a, b)
+
+    @cached_property
+    def _down(self) -> Standpipe:
+        bore = self.down.bore
+        return Standpipe(self.invert, self.release, self.down, 0.5 * bore, 1.2 * bore, self.open_share)
+
     def _along(self, depth: float) -> tuple[float, float]:
         if self.width > 0:
             return gutter_flow(self.width, self.slope, depth, MANNING_PLASTIC)
@@ -64,7 +74,7 @@ class Header:
 
 
 @dataclass(frozen=True)
-class _Alike:
+class _Alike(Piped):
     """Several equal ways side by side, a share of them open."""
 
     one: Bulkhead | Standpipe
@@ -79,6 +89,11 @@ class _Alike:
         q, by_a, by_b = self.one.flow(a, b)
         return n * q, n * by_a, n * by_b
 
+    def held(self, a: float, b: float) -> Flow:
+        """What all of them hold: a pipe that is blocked keeps its water."""
+        v, by_a, by_b = self.one.held(a, b)
+        return self.count * v, self.count * by_a, self.count * by_b
+
 
 @dataclass(frozen=True)
 class Lines(_Alike):
@@ -87,7 +102,16 @@ class Lines(_Alike):
 
 @dataclass(frozen=True)
 class Falls(_Alike):
-    """Falling pipes."""
+    """Falling pipes. What blocks a share of them sits in their mouths."""
+
+    def held(self, a: float, b: float) -> Flow:
+        """What those hold that still carry, and what stands in the others."""
+        assert isinstance(self.one, Standpipe)
+        one = (
+            self.one if self.open_share == 1.0 else replace(self.one, open_share=self.one.open_share * self.open_share)
+        )
+        v, by_a, by_b = one.held(a, b)
+        return self.count * v, self.count * by_a, self.count * by_b
 
 
 @dataclass(frozen=True)
@@ -128,7 +152,7 @@ class Feed:
 
 
 @dataclass(frozen=True)
-class RimSiphon:
+class RimSiphon(Piped):
     """A tube over a rim between two boxes, its ends at elevations in m; full once primed.
 
     It moves water either way between the two levels and breaks as the box it draws from falls to the tube's end. A tube
@@ -148,6 +172,16 @@ class RimSiphon:
             return self._one_way(a, b, self.end_a, self.end_b)
         q, by_up, by_down = self._one_way(b, a, self.end_b, self.end_a)
         return -q, -by_down, -by_up
+
+    def held(self, a: float, b: float) -> Flow:
+        """Full while it is primed and the water that it would draw from covers its end."""
+        if not self.primed:
+            return NO_FLOW
+        whole = self.tube.area * self.tube.length
+        level, end = (a, self.end_a) if a >= b else (b, self.end_b)
+        sealed, slope = smooth_step((level - end) / 0.004)
+        slope *= whole / 0.004
+        return whole * sealed, slope if a >= b else 0.0, 0.0 if a >= b else slope
 
     def _one_way(self, up: float, down: float, end_up: float, end_down: float) -> Flow:
         sealed, sealed_slope = smooth_step((up - end_up) / 0.004)

@@ -16,7 +16,7 @@ import numpy as np
 from fuente.errors import SolveError
 from fuente.network.assembly import Assembly
 from fuente.network.model import FLOOR, NOTHING, Network, WayKind
-from fuente.network.settling import double_step
+from fuente.network.settling import Coming, begun, double_step
 
 TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together
 _FIRST = 0.01  # s, after every event: a peak may come and go in a blink
@@ -36,7 +36,10 @@ class Event:
 
 @dataclass(frozen=True)
 class History:
-    """Levels m, volumes m³ and flows m³/s at times s; columns in the order of the network's cells and links."""
+    """Levels m, volumes m³ and flows m³/s at times s; columns in the order of the network's cells and links.
+
+    A cell's volume is that of its water with the pipes that come down to it.
+    """
 
     network: Network
     times: np.ndarray  # (n,)
@@ -169,11 +172,11 @@ def transient(
     now = network
     assembly = Assembly(now, known)
     z = np.array([start.get(cell.id, cell.floor) for cell in network.cells])
-    volumes, _ = assembly.storage(z)
-    volumes[assembly.sinks] = 0.0
+    volumes = begun(assembly, z, None)
     for i in np.flatnonzero(assembly.sinks):
         z[i] = network.cells[i].floor
     total = float(volumes.sum())
+    coming = Coming.none(assembly)
     log = _Log(network, pending)
     t, step = 0.0, _FIRST
     log.add(t, z, volumes, assembly)
@@ -181,14 +184,19 @@ def transient(
         while pending and pending[0].time <= t + 1e-9:
             event = pending.pop(0)
             now = event.network
-            assembly = Assembly(now, assembly.flows(z))
+            flows = assembly.flows(z)
+            assembly = Assembly(now, flows)
             step = _FIRST
+            volumes = volumes - coming.left
+            more = Coming.between(assembly, z, volumes, flows)
+            coming = Coming(coming.left + more.left, np.maximum(coming.rate, more.rate))
+            volumes = volumes + coming.left - more.left
             log.happened.append((event.time, event.name))
             log.add(t, z, volumes, assembly)
             log.networks.append((len(log.times) - 1, now))
         stop = min(until, pending[0].time if pending else until)
-        step = min(step, longest, stop - t)
-        tried = double_step(assembly, z, volumes, step)
+        step = min(step, longest, stop - t, coming.longest)
+        tried = double_step(assembly, z, volumes - coming.left, step, coming.flow())
         if tried is None:
             step /= 4
             if step < _LEAST:
@@ -198,7 +206,8 @@ def transient(
         if error > tolerance and step > 1e-3:
             step *= max(0.2, 0.8 * (tolerance / error) ** 0.5)
             continue
-        z, volumes = at, new
+        coming.pass_by(step)
+        z, volumes = at, new + coming.left
         largest = int(np.argmax(volumes))
         volumes[largest] += total - float(volumes.sum())
         assembly.refuse_less_than_nothing(volumes)

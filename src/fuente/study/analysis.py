@@ -157,12 +157,12 @@ class Analysis(Lowered):
             start[cell] = min(mark, self.network.cell(cell).rim - 0.01)
         return Situation("rest", "At rest", settle(off, start), Verdict("nothing runs", {}, Rank.STOP))
 
-    def settle(self, name: str, network: Network, start: Mapping[str, float] | None = None) -> Solution:
-        """Where the water goes from the running levels, or others, in a changed network; what is known of that is a
+    def settle(self, name: str, network: Network, start: Solution | None = None) -> Solution:
+        """Where the water goes from the running state, or another, in a changed network; what is known of that is a
         guess.
         """
-        now = self.running
-        solution = settle(network, now.level if start is None else start, self._guess.get(name), now.flow)
+        now = start or self.running
+        solution = settle(network, now.level, self._guess.get(name), self.running.flow, now.piped)
         self._guess[name] = solution.level
         return solution
 

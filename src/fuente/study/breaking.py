@@ -13,7 +13,7 @@ from fuente.network.beds import FloatedFeed, Sealed, Through
 from fuente.network.duct import PumpDuct, Spout
 from fuente.network.ducts import Ducts
 from fuente.network.laws import ReturnLine
-from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, WayKind
+from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Piped, WayKind
 from fuente.network.supplies import Falls, Header, Lines
 
 if TYPE_CHECKING:
@@ -167,11 +167,13 @@ def _floor_hose(law: Law, height: float) -> Law:
 
 
 @dataclass(frozen=True)
-class _OntoFloor:
+class _OntoFloor(Piped):
     """A return whose hose came off near the tank: the pump sees the same rise, the water the floor."""
 
     law: ReturnLine
     height: float
+
+    back = True
 
     def flow(self, a: float, b: float) -> tuple[float, float, float]:
         """Only downhill of the pump."""
@@ -179,6 +181,11 @@ class _OntoFloor:
             return 0.0, 0.0, 0.0
         q, by_a, _ = self.law.flow(a, self.height)
         return max(q, 0.0), by_a, 0.0
+
+    def held(self, a: float, b: float) -> tuple[float, float, float]:
+        """Its rising pipe, open at the top."""
+        v, by_a, _ = self.law.held(a, self.height)
+        return v, by_a, 0.0
 
 
 def stopped(law: Law, share: float) -> Law | None:

@@ -42,8 +42,8 @@ def _made(name: str, solution: Solution, verdict: Verdict, numbers: Mapping[str,
     return Situation(name, SITUATIONS[name].title, solution, verdict, numbers, about)
 
 
-def settled(study: Analysis, name: str, faults: Sequence[Fault], start: Mapping[str, float] | None = None) -> Solution:
-    """Where the water goes from the running levels, or others, with faults in force; fresh water and waste are too slow
+def settled(study: Analysis, name: str, faults: Sequence[Fault], start: Solution | None = None) -> Solution:
+    """Where the water goes from the running state, or another, with faults in force; fresh water and waste are too slow
     to count.
     """
     return study.settle(name, broken(study, faults, study.calm), start)
@@ -249,7 +249,7 @@ def cleaning(study: Analysis, about: str) -> Situation:
     number = 1.0 + [r.id for r in rooms].index(room.id)
     faults = (Fault("power-cut"), Fault("check-valve-leak", value=0.0), Fault("chamber-out", value=number))
     rest = study.situation("power_cut").solution
-    solution = settled(study, "cleaning" if not about else f"cleaning.{room.id}", faults, rest.level)
+    solution = settled(study, "cleaning" if not about else f"cleaning.{room.id}", faults, rest)
     carried = solution.volume[BUCKET]
     own = sum(rest.volume[c] for c in room.cells)
     owner = study.network.cell(room.cells[0]).owner

@@ -70,6 +70,7 @@ def lower(spec: Canister, site: Site) -> Fragment:
         pump_k=BACKWARDS_K,
         valve=False,
         lines=spec.bores,
+        holds=0.0,  # a closed vessel keeps its hoses full
     )
     links = (
         Link(bed_id(spec), f"Into {spec.name}", tank.id, cell.id, draw, WayKind.PAD, spec.id),

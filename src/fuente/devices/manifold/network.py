@@ -9,7 +9,7 @@ from fuente.catalogue import ball_valve_k, fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
 from fuente.devices.contract import Study
 from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SideLoop, SupplyRow
-from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
+from fuente.devices.pumping import BACKWARDS_K, pump_curve, riser_holds, with_suction
 from fuente.devices.site import Site
 from fuente.errors import FuenteError, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
@@ -59,7 +59,7 @@ def hole_works(branch: Branch) -> bool:
 
 
 @lru_cache(maxsize=4096)
-def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: Water) -> Spout:
+def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, height: float, water: Water) -> Spout:
     size = pipe_size(branch.pipe)
     valve = ball_valve_k(branch.angle)
     k = branch_loss(branch) + (_SHUT_K if valve is None else valve)
@@ -68,7 +68,19 @@ def _spout(key: str, branch: Branch, tank: Basin, node: str, owner: str, water: 
     c = branch.correction
     pipe = Pipe(size.bore, branch.length * c, k * c, size.roughness, water)
     return Spout(
-        key, f"Branch to {tank.name}", node, tank.id, pipe, WayKind.BRANCH, owner, valve is None, mouth, breaks
+        key,
+        f"Branch to {tank.name}",
+        node,
+        tank.id,
+        pipe,
+        WayKind.BRANCH,
+        owner,
+        valve is None,
+        mouth,
+        breaks,
+        comes_to=tank.id,
+        drains=height > mouth and valve is not None,
+        holds=pipe.area * branch.length,
     )
 
 
@@ -96,6 +108,8 @@ def ducts_of(spec: Manifold, site: Site) -> list[Duct]:
                     pipe,
                     WayKind.MAIN,
                     spec.id,
+                    comes_to=ducts[0].a,
+                    drains=True,
                 )
             )
         ducts += _row(spec, i, row, start, tanks, water)
@@ -118,8 +132,8 @@ def ducts_of(spec: Manifold, site: Site) -> list[Duct]:
                 WayKind.LOOP,
                 spec.id,
                 valve is None,
-                mouth,
-                mouth,
+                mouth=mouth,
+                breaks_at=mouth,
             )
         )
     return ducts
@@ -163,6 +177,9 @@ def _feeder(spec: Manifold, feeder: Feeder, cell: str, floor: float, intake: flo
         leak,
         feeder.valve != "none",
         BACKWARDS_K,
+        comes_to=cell,
+        drains=True,
+        holds=riser_holds(feeder.pump, size.bore, rise + feeder.run, water),
     )
 
 
@@ -180,9 +197,11 @@ def _row(
         turn = fitting("tee_branch" if index else "elbow").k if k == 0 else fitting("tee_straight").k
         length = branch.spacing + (row.lead if k == 0 else 0.0)
         pipe = Pipe(size.bore, max(length, 0.01), turn, size.roughness, water)
-        ducts.append(
-            Duct(f"{spec.id}.row.{index}.{k}", f"Row {index + 1}, piece {k + 1}", at, node, pipe, WayKind.MAIN, spec.id)
-        )
-        ducts.append(_spout(branch_id(spec, branch.tank), branch, tank, node, spec.id, water))
+        # Over its tank's water a row drains through its branches once air gets in.
+        over = row.height > tank.floor + branch.mouth
+        name = f"Row {index + 1}, piece {k + 1}"
+        key = f"{spec.id}.row.{index}.{k}"
+        ducts.append(Duct(key, name, at, node, pipe, WayKind.MAIN, spec.id, comes_to=tank.id, drains=over))
+        ducts.append(_spout(branch_id(spec, branch.tank), branch, tank, node, spec.id, row.height, water))
         at = node
     return ducts

@@ -95,48 +95,49 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
     floor, crest = site.vessels[line.source].floor, study.drained_to(tank.id)
     running = study.running.level[tank.id] - tank.floor
     height = round(min(crest + 0.002, running - 0.003), 4)
-    for k, outlet in enumerate(line.outlets):
-        base: Path = (*line.path, "outlets", k)
-        works = outlet.hole > 0 and hole_works(line, tank, outlet, floor, water)
-        breaks = max(outlet.height, outlet.hole_height) if works else outlet.height
-        depth = crest - breaks
-        if depth < 0.004 or more < 2e-4:
-            continue
-        size = HOLE
-        while size < LARGEST_HOLE and not _would_work(line, tank, outlet, size, height, floor, water):
-            size += 0.001
-        edit = Edit(
-            f"Add air hole to {outlet.name.lower()}",
-            (Change((*base, "hole"), round(size, 4)), Change((*base, "hole_height"), height)),
-        )
-        small = outlet.hole > 0 and not works
-        words = (
-            "has too small an air hole" if small else "has no air hole" if outlet.hole <= 0 else "has a low air hole"
-        )
-        values = {
-            "back": more,
-            "depth": depth,
-            "left": max(leak.numbers["left"], 0),
-            "spilled": leak.numbers["spilled"],
-        }
-        end = (
-            ", and {spilled:volume} of it onto the floor."
-            if leak.numbers["spilled"] > 1e-7
-            else "; {left:length} would be left in the sump."
-        )
-        yield Finding(
-            "no-air-hole",
-            Rank.STOP if leak.numbers["spilled"] > 1e-7 else Rank.FIX if short else Rank.CONSIDER,
-            f"{outlet.name} {words}: {{back:volume}} would siphon back past a leaking check valve{end}",
-            "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under"
-            " the waterline lets air in once the level falls. The outlet lies {depth:length} under the crest. Keep the"
-            " valve as the second line. Try the hole wet.",
-            line.id,
-            values,
-            "Add air hole" if outlet.hole <= 0 else "Mend air hole",
-            edit,
-            leak.numbers["left"] - wanted,
-        )
+    works = [o.hole > 0 and hole_works(line, tank, o, floor, water) for o in line.outlets]
+    breaks = [max(o.height, o.hole_height) if w else o.height for o, w in zip(line.outlets, works, strict=True)]
+    depth = crest - max(breaks)  # air that one of them draws stops all
+    if depth < 0.004 or more < 2e-4:
+        return
+    # A hole that is there is mended; else the highest outlet is the one to drill.
+    holed = [k for k, o in enumerate(line.outlets) if o.hole > 0]
+    k = max(holed or range(len(breaks)), key=lambda k: breaks[k])
+    outlet = line.outlets[k]
+    base: Path = (*line.path, "outlets", k)
+    size = HOLE
+    while size < LARGEST_HOLE and not _would_work(line, tank, outlet, size, height, floor, water):
+        size += 0.001
+    edit = Edit(
+        f"Add air hole to {outlet.name.lower()}",
+        (Change((*base, "hole"), round(size, 4)), Change((*base, "hole_height"), height)),
+    )
+    small = outlet.hole > 0 and not works[k]
+    words = "has too small an air hole" if small else "has no air hole" if outlet.hole <= 0 else "has a low air hole"
+    values = {
+        "back": more,
+        "depth": depth,
+        "left": max(leak.numbers["left"], 0),
+        "spilled": leak.numbers["spilled"],
+    }
+    end = (
+        ", and {spilled:volume} of it onto the floor."
+        if leak.numbers["spilled"] > 1e-7
+        else "; {left:length} would be left in the sump."
+    )
+    yield Finding(
+        "no-air-hole",
+        Rank.STOP if leak.numbers["spilled"] > 1e-7 else Rank.FIX if short else Rank.CONSIDER,
+        f"{outlet.name} {words}: {{back:volume}} would siphon back past a leaking check valve{end}",
+        "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under"
+        " the waterline lets air in once the level falls. The outlet lies {depth:length} under the crest. Keep the"
+        " valve as the second line. Try the hole wet.",
+        line.id,
+        values,
+        "Add air hole" if outlet.hole <= 0 else "Mend air hole",
+        edit,
+        leak.numbers["left"] - wanted,
+    )
 
 
 def _would_work(

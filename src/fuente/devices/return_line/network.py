@@ -8,7 +8,7 @@ from functools import lru_cache
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Basin, Fragment, fittings_k
 from fuente.devices.contract import Study
-from fuente.devices.pumping import BACKWARDS_K, pump_curve, with_suction
+from fuente.devices.pumping import BACKWARDS_K, pump_curve, riser_holds, with_suction
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Site
 from fuente.errors import FuenteError, PumpTooWeak, SpecError
@@ -30,10 +30,15 @@ def curve(line: ReturnSpec) -> PumpCurve:
     return pump_curve(line.pump)
 
 
+def rise_of(tank: Basin, pump_floor: float) -> float:
+    """How far it rises from the pump's floor in m: over the tank's rim."""
+    return max(tank.rim + 0.05 - pump_floor, 0.1)
+
+
 def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) -> Pipe:
     """The pipe from the pump to the outlets' tee with its fittings and valve."""
     size = pipe_size(line.pipe)
-    rise = max(tank.rim + 0.05 - pump_floor, 0.1)  # over the tank's rim
+    rise = rise_of(tank, pump_floor)
     k = fittings_k(line.fittings) + (0.0 if line.valve == "none" else fitting(line.valve).k)
     c = line.correction
     return with_suction(line.pump, Pipe(size.bore, (rise + line.run) * c, k * c, size.roughness, water))
@@ -78,18 +83,26 @@ def law_of(
         outlets.append(Outlet(mouth, breaks, size.bore, outlet_k(each)))
     open_share = 1.0 if line.valve == "none" else line.leak if leak is None else leak
     return ReturnLine(
-        curve(line), pipe, tuple(outlets), intake, on, open_share, BACKWARDS_K, valve=line.valve != "none"
+        curve(line),
+        pipe,
+        tuple(outlets),
+        intake,
+        on,
+        open_share,
+        BACKWARDS_K,
+        valve=line.valve != "none",
+        holds=riser_holds(line.pump, pipe.bore, rise_of(tank, pump_floor) + line.run, water),
     )
 
 
 @lru_cache(maxsize=256)
 def hole_works(line: ReturnSpec, tank: Basin, outlet: OutletSpec, pump_floor: float, water: Water) -> bool:
-    """Whether an outlet's air hole passes enough air to stop the free back-siphon through its bore."""
+    """Whether an outlet's air hole passes enough air to stop the free back-siphon through all outlets."""
     size = pipe_size(outlet.pipe)
     level = tank.floor + outlet.hole_height
     flow = free_back_flow(line, tank, level, pump_floor, water)
     total = sum(pipe_size(o.pipe).bore ** 2 for o in line.outlets)
-    return air_hole_breaks(outlet.hole, size.bore, flow * size.bore**2 / total)
+    return air_hole_breaks(outlet.hole, size.bore, flow * size.bore**2 / total, whole=flow)
 
 
 def lower(line: ReturnSpec, site: Site) -> Fragment:
