@@ -58,7 +58,9 @@ def test_solve_gives_levels_volumes_and_flows(capsys, file):
     assert code == 0
     cells = {c["id"]: c for c in got["cells"]}
     assert cells["sump.pump"]["depth"] == pytest.approx(0.215)
-    assert sum(c["volume"] for c in got["cells"]) == pytest.approx(got["total"])
+    assert sum(c["volume"] for c in got["cells"]) + got["pipes"] == pytest.approx(got["total"])
+    assert sum(k["holds"] for k in got["links"]) == pytest.approx(got["pipes"])
+    assert 0.5e-3 < next(k["holds"] for k in got["links"] if k["id"] == "overflow.drain.0") < 0.7e-3
     flows = {k["id"]: k["flow"] for k in got["links"]}
     assert flows["return.pump"] == pytest.approx(flows["overflow.weir"])
     code, out, _ = run(capsys, "solve", file, "--situation", "power-cut", "--json")

@@ -127,7 +127,9 @@ def test_solved_as_data_adds_up(run, files):
     got = json.loads(out)
     assert code == 0
     assert got["situation"] == "power-cut"
-    assert sum(c["volume"] for c in got["cells"]) + got["spilled"] == pytest.approx(got["total"], rel=1e-12)
+    assert sum(c["volume"] for c in got["cells"]) + got["pipes"] + got["spilled"] == pytest.approx(
+        got["total"], rel=1e-12
+    )
     for cell in got["cells"]:
         assert cell["level"] - cell["floor"] == pytest.approx(cell["depth"], abs=1e-12)
         assert cell["rim"] - cell["level"] == pytest.approx(cell["freeboard"], abs=1e-12)

@@ -64,6 +64,7 @@ def solved(case: Situation) -> dict[str, Any]:
         "rank": case.verdict.rank.word.lower() if case.verdict.rank is not None else None,
         "numbers": dict(case.numbers),
         "total": s.total,
+        "pipes": sum(s.held.values()),
         "spilled": s.spilled,
         "imbalance": s.imbalance,
         "cells": [
@@ -82,7 +83,15 @@ def solved(case: Situation) -> dict[str, Any]:
             if not c.sink
         ],
         "links": [
-            {"id": k.id, "name": k.name, "kind": k.kind, "from": k.a, "to": k.b, "flow": s.flow[k.id]}
+            {
+                "id": k.id,
+                "name": k.name,
+                "kind": k.kind,
+                "from": k.a,
+                "to": k.b,
+                "flow": s.flow[k.id],
+                "holds": s.held.get(k.id, 0.0),
+            }
             for k in s.network.ways
         ],
         "heads": {

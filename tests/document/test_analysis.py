@@ -56,8 +56,8 @@ def test_power_cut_gives_what_stood_above_the_sills(solved):
     floor = solved.system.tanks[0].floor
     down = running.volume["tank"] - tank.volume(floor + over.crest)
     down += running.volume["overflow.box"] - box.volume(floor + over.drains[0].mouth)
-    # The siphon's full pipe from its mouth to the water that it ends in, and what falls as a film in the open one: under
-    # a third of its bore.
+    # The siphon's full pipe from its mouth to the water that it ends in, and what falls as a film in the open one:
+    # under a third of its bore.
     law = solved.laws["overflow.drain.0"]
     into = running.level["sump.socks.0"]
     siphon = math.pi / 4 * law.pipe.bore**2 * (law.mouth - into + over.drains[0].run)

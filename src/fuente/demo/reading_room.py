@@ -144,6 +144,6 @@ def _line() -> ReturnSpec:
         valve="swing_check",
         outlets=(
             OutletSpec(name="First outlet", pipe="25-pn16", height=0.45),
-            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.46),
+            OutletSpec(name="Second outlet", pipe="25-pn16", height=0.464),
         ),
     )

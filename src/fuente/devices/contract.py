@@ -7,7 +7,7 @@ outside a kind's folder asks for it by name.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Literal, NamedTuple, Protocol
 
 from pydantic import Field
@@ -249,6 +249,27 @@ class Balance:
 # -- the verbs --------------------------------------------------------------------------------------------------------
 
 
+_LEAST_HELD = 2e-5  # m³: what a short pipe holds tells nobody anything
+
+
+def in_pipes(spec: Device, solution: Solution) -> tuple[Reading, ...]:
+    """What a device's pipes hold in a state of the water."""
+    held = solution.held_by_owner.get(spec.id, 0.0)
+    if held < _LEAST_HELD:
+        return ()
+    return (
+        Reading(
+            "Water in its pipes",
+            held,
+            "volume",
+            "Bore by length of every pipe that runs full, and over the water that it ends in; an open drain holds the"
+            " film that falls in it. It comes down with the rest once air gets in.",
+            "Geometry; films after Wyly and Eaton 1961",
+            "±3 % full, ±20 % open",
+        ),
+    )
+
+
 @dataclass(frozen=True, kw_only=True)
 class Kind:
     """One kind of device: its words, its spec, and the verbs of its folder.
@@ -288,8 +309,9 @@ class Kind:
     more_living: Callable[[Any, Site, float], tuple[Edit | None, str]] | None = None  # m² more, where there is room
 
     def listed(self, spec: Any, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
-        """Its rows and cards."""
-        return self.card(spec, site, study, solution)
+        """Its rows and cards, with what its pipes hold."""
+        first, *rows = self.card(spec, site, study, solution) or (None,)
+        return (replace(first, readings=(*first.readings, *in_pipes(spec, solution))), *rows) if first else ()
 
     def surfaces(self, spec: Any, site: Site) -> tuple[tuple[str, float], ...]:
         """Living surface in m² by the cell whose water it sees."""

@@ -22,7 +22,7 @@ from fuente.devices.base import (
     Spec,
     Station,
 )
-from fuente.devices.contract import Device, End, Kind, Study
+from fuente.devices.contract import Device, End, Kind, Study, in_pipes
 from fuente.devices.schools import QUESTIONS, OwnSchools, own_choice, schools_field
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Site, Vessel
 from fuente.errors import FuenteError
@@ -93,7 +93,7 @@ class FilterKind(Kind):
         """Its card with what all filters show: their air valve, schools, their share of what moves in the tank."""
         made, *rows = self.card(spec, site, study, solution)
         own = tuple(own_choice(spec.schools, site.schools, q, spec.path) for q in self.schools)
-        extra = (*_part(spec, study, solution), *school_readings(self, spec, site))
+        extra = (*_part(spec, study, solution), *in_pipes(spec, solution), *school_readings(self, spec, site))
         first = replace(
             made,
             choices=(*made.choices, *own),

@@ -41,8 +41,8 @@ def restart(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "restart-dry",
             Rank.CONSIDER,
-            "On restart tanks and pipes take {hold:volume} before they drain, and the pump chamber has {spare:volume} to"
-            " give.",
+            "On restart tanks and pipes take {hold:volume} before they drain, and the pump chamber has {spare:volume}"
+            " to give.",
             "Until the drains run full flow the pump may draw air. A longer pump chamber, or wider ways into it.",
             well.station,
             {"hold": hold, "spare": spare},

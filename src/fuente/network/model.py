@@ -415,6 +415,15 @@ class Solution:
         """All water in m³, what is in pipes and what is spilled included."""
         return sum(self.volume.values()) + sum(self.held.values())
 
+    @cached_property
+    def held_by_owner(self) -> dict[str, float]:
+        """Water in the pipes of each device, m³."""
+        found: dict[str, float] = {}
+        for way in self.network.ways:
+            if way.id in self.held:
+                found[way.owner] = found.get(way.owner, 0.0) + self.held[way.id]
+        return found
+
     @property
     def spilled(self) -> float:
         """Water on the floor, m³."""

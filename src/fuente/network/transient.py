@@ -110,6 +110,11 @@ class History:
         row = min(int(np.searchsorted(self.times, time, side="right")), len(self.times)) - 1
         return {key: float(self.flows[max(row, 0), i]) for i, key in enumerate(self.link_ids)}
 
+    def network_at(self, time: float) -> Network:
+        """The network that holds at a time in s."""
+        row = int(np.searchsorted(self.times, time, side="right")) - 1
+        return next(net for begin, net in reversed(self.networks) if begin <= max(row, 0))
+
     @property
     def spilled(self) -> float:
         """Water on the floor at the end, m³."""

@@ -8,7 +8,7 @@ from typing import TYPE_CHECKING
 
 from fuente.errors import EntryError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, Sealed, Through
-from fuente.network.laws import Gap, Pad, Sheet, Standpipe
+from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law, Link, WayKind
 from fuente.network.supplies import FloatValve, RimSiphon
 from fuente.study.breaking import _AIR_CELL, _BUCKET_CELL, AIR, BUCKET, Broken, Fault, Weep, stopped
@@ -23,6 +23,10 @@ def has_law(study: Analysis, *laws: type) -> bool:
 
 def moved(study: Analysis) -> bool:
     return any(k.kind is WayKind.PUMP for k in study.whole.ways)
+
+
+def valved(study: Analysis) -> bool:
+    return any(isinstance(k.law, ReturnLine) and k.law.valve for k in study.whole.links)
 
 
 def many(study: Analysis) -> bool:

@@ -67,7 +67,13 @@ KINDS: Mapping[str, FaultKind] = {
     for k in (
         FaultKind("power-cut", "Power cut", effects.power(False)),
         FaultKind("power-return", "Power returns", effects.power(True)),
-        FaultKind("check-valve-leak", "Check valve leaks", effects.leak, effects.moved, "share of the free back-flow"),
+        FaultKind(
+            "check-valve-leak",
+            "Check valve leaks",
+            effects.leak,
+            lambda s: effects.moved(s) or effects.valved(s),
+            "share of the free back-flow",
+        ),
         FaultKind(
             "drain-block",
             "Block the drains",

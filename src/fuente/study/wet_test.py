@@ -5,8 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 
+import numpy as np
+
 from fuente.devices.base import Rank, Verdict
 from fuente.errors import EntryError
+from fuente.network.assembly import Assembly
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Network, Solution
 from fuente.network.transient import Event, History, transient
@@ -107,4 +110,13 @@ def solution_at(analysis: Analysis, test: WetTest, time: float) -> Solution:
     volumes = {c.id: c.curve.volume(levels[c.id]) for c in history.network.cells}
     flows = history.flows_at(time)
     known = {way.id for way in analysis.whole.ways}
-    return Solution(analysis.whole, levels, volumes, {k: q for k, q in flows.items() if k in known}, 0.0)
+    now = history.network_at(time)
+    held = Assembly(now).held_by_way(np.array([levels[c.id] for c in now.cells]))
+    return Solution(
+        analysis.whole,
+        levels,
+        volumes,
+        {k: q for k, q in flows.items() if k in known},
+        0.0,
+        held={k: v for k, v in held.items() if k in known},
+    )
