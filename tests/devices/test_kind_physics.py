@@ -198,6 +198,43 @@ def test_drums_stand_higher_by_bulkhead_and_foam():
     assert levels[1] - levels[2] == pytest.approx(pipe, rel=0.05)
 
 
+@pytest.mark.parametrize("way", ["pump", "fall"])
+def test_a_bed_before_a_fall_or_a_pump_loses_head_too(way):
+    """One drum that a pump fills, 300 mm of 45 ppi foam in it: dirt multiplies what Darcy and Forchheimer take."""
+    first = FILTERS["drum_train"].first(new_site(System(devices=(TANK,)), "tank"))
+    drum = {**first.drums[0].model_dump(), "role": "foam", "foam": 0.3, "ppi": 45.0, "height": 0.9, "outlet": 0.4}
+    drain = {**first.drain.model_dump(), "way": way, "height": 0.4, "release": 0.3 if way == "fall" else 0.52}
+    feed = first.feed.model_dump()
+    feed |= {"way": "pump", "release": 0.4, "pump": {**feed["pump"], "max_head": 2.0, "max_flow": 800 * LPH}}
+    steps = []
+    for dirt in (1.0, 30.0):
+        made = {"drums": [drum], "drain": drain, "feed": feed, "dirt": dirt, "stand": 1.6 if way == "fall" else 0.0}
+        if way == "pump":
+            made["feed"] = {**feed, "way": "fall", "height": 0.42, "release": 0.6}
+        spec, _, running = built("drum_train", **made)
+        q = running.flow[f"{spec.id}.out"]
+        drop = running.level[f"{spec.id}.drum.0"] - running.level[f"{spec.id}.past"]
+        assert drop == pytest.approx(dirt * foam_head(q, 45.0, spec.drums[0].area, 0.3), rel=0.02)
+        steps.append(drop)
+    assert steps[1] > 0.02
+
+
+def test_a_bag_on_the_outlet_counts_wherever_the_water_goes():
+    """Felt of 25 µm at fifteen times its clean loss: a drum that falls into the tank stands higher by it."""
+    first = FILTERS["drum_train"].first(new_site(System(devices=(TANK,)), "tank"))
+    drum = {**first.drums[0].model_dump(), "role": "settle", "height": 0.9, "outlet": 0.4}
+    drain = {**first.drain.model_dump(), "way": "fall", "height": 0.4, "release": 0.3}
+    feed = {**first.feed.model_dump(), "way": "pump", "release": 0.4}
+    feed["pump"] = {**feed["pump"], "max_head": 2.0, "max_flow": 800 * LPH}
+    made = {"drums": [drum], "drain": drain, "feed": feed, "dirt": 15.0, "stand": 1.6}
+    spec, _, bare = built("drum_train", **made)
+    assert f"{spec.id}.past" not in bare.level
+    spec, _, bagged = built("drum_train", **made, bag=25e-6)
+    rise = bagged.level[f"{spec.id}.drum.0"] - bare.level[f"{spec.id}.drum.0"]
+    assert rise == pytest.approx(bagged.level[f"{spec.id}.drum.0"] - bagged.level[f"{spec.id}.past"], rel=0.02)
+    assert rise > 5e-3
+
+
 def test_a_tower_s_tray_and_film():
     spec, analysis, running = built("trickle_tower")
     q = running.flow[f"{spec.id}.holes"]

@@ -16,6 +16,7 @@ from fuente.devices.pumping import PumpSpec
 from fuente.devices.return_line.network import hole_works, outlet_k
 from fuente.document.system import apply, set_value
 from fuente.errors import SpecError
+from fuente.hydraulics.pipes import Pipe
 from fuente.study.analysis import Analysis
 from fuente.study.lowering import water_of
 
@@ -52,6 +53,19 @@ def test_trimming_reaches_its_aim(solved):
     analysis = with_valve(solved.system, round(opening, 4))
     assert state(overflows(analysis.system)[0], 0, analysis.running).flow == pytest.approx(aim, rel=0.02)
     assert trimmed_opening(over, 0, solved.running, 1.0) is None
+
+
+def test_without_an_open_channel_a_siphon_is_trimmed_for_six_centimetres_over_its_mouth(demo):
+    """By hand: at the opening that it says, the valve's pipe carries the flow from there to the water below."""
+    two = tuple(d for d in overflows(demo)[0].drains if d.role != "open")
+    solved = Analysis(apply(demo, set_value("x", ("devices", "overflow", "drains"), two)))
+    over, law = overflows(solved.system)[0], solved.laws["overflow.drain.0"]
+    aim = 800 * LPH
+    opening = trimmed_opening(over, 0, solved.running, aim)
+    drop = law.mouth + 0.06 - max(law.release, solved.running.level["sump.socks.0"])
+    k = law.pipe.k - valve_k(over.drains[0].valve) + valve_k(opening)
+    pipe = Pipe(law.pipe.bore, law.pipe.length, k, law.pipe.roughness, law.pipe.water)
+    assert pipe.flow_at(drop) == pytest.approx(aim, rel=1e-3)
 
 
 def test_capacity_grows_with_the_box(solved):

@@ -92,6 +92,22 @@ def test_a_trap_takes_no_more_than_the_pump_chamber_spares():
         assert finding.edit is None
 
 
+def test_a_trap_that_can_grow_by_three_millimetres_is_left():
+    """Less than four are no change that anybody would build."""
+    sump = reading_room().by_id["sump"]
+    trap = sump.chambers[3].width
+    for spare, offered in ((0.003, False), (0.006, True)):
+        room = sump.widths()[-1] - 0.12 - spare
+        system = changed(
+            reading_room(),
+            sump__chambers__2__width=sump.chambers[2].width + room + trap - 0.036,
+            sump__chambers__3__width=0.036,
+            sump__chambers__3__under__gap=0.06,
+        )
+        assert system.by_id["sump"].widths()[-1] - 0.12 == pytest.approx(spare, abs=1e-9)
+        assert (said(system, "trap-fast").edit is not None) is offered
+
+
 def test_teeth_are_six_tenths_of_a_carrier_apart():
     """Wheels of 10 mm: slots of 6 mm; a crest without teeth is cut to four tenths."""
     wide = said(changed(reading_room(), sump__chambers__2__exit__tooth_gap=0.009), "carriers-escape")

@@ -165,6 +165,11 @@ def test_tubes_multiply_until_the_gravel_lives():
     assert finding.margin == pytest.approx(speed - 0.15e-3)
     wanted = min(math.ceil(1.1 * 0.15e-3 / speed), 12)
     assert [c.value for c in finding.edit.changes] == [wanted]
+    few = UnderGravel.model_validate({**spec.model_dump(), "tubes": 2, "bore": 0.008})
+    finding = codes(apply(bare, add_filter(bare, few)))["gravel-slow"]
+    wanted = min(math.ceil(1.1 * 2 * 0.15e-3 / finding.values["speed"]), 12)
+    assert wanted > 2
+    assert [c.value for c in finding.edit.changes] == [wanted]
 
 
 # -- filters beside a tank --------------------------------------------------------------------------------------------

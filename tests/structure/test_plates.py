@@ -13,6 +13,14 @@ def test_square_under_water_four_edges():
     assert f.centre_moment == pytest.approx(0.0239, rel=0.01)
 
 
+def test_deflection_by_young_s_modulus():
+    """α = 12·(1 − ν²)·w·D/(p₀·b⁴): the greatest deflection lies a little under the middle of a panel under water."""
+    for poisson in (0.22, 0.3, 0.37):
+        f = plate_factors(1.0, False, poisson)
+        assert f.alpha == pytest.approx(12 * (1 - poisson**2) * f.centre_deflection, rel=0.02)
+        assert f.alpha >= 12 * (1 - poisson**2) * f.centre_deflection
+
+
 @pytest.mark.parametrize(("ratio", "beta"), [(0.5, 0.084), (1, 0.197), (1.5, 0.351), (2, 0.458)])
 def test_free_top(ratio, beta):
     assert plate_factors(ratio, True, 0.22).beta == pytest.approx(beta, rel=0.01)

@@ -6,7 +6,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Container, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
@@ -19,7 +19,7 @@ from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
-from fuente.network.beds import FloatFed, Resistance, Through
+from fuente.network.beds import Bed, FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
 from fuente.network.supplies import Falls, Lines
@@ -251,8 +251,43 @@ def feed_links(spec: BesideSpec, site: Site, to: Mouth, soft: Resistance = Resis
     return (_line(feed_id(spec), f"To {spec.name}", feed, feed.way, a, to, site, spec.id, soft, spec.dirt, feed.hold),)
 
 
-def drain_links(spec: BesideSpec, site: Site, of: Mouth, soft: Resistance = Resistance()) -> tuple[Link, ...]:
-    """The way out, and the second one where there is one."""
+def past_id(spec: FilterSpec) -> str:
+    """Id of the water past what stands before the way out."""
+    return f"{spec.id}.past"
+
+
+_PAST = 0.05  # of a vessel's plan that the water before its outlet takes, past the bed; an assumption
+
+
+def before_outlet(
+    spec: BesideSpec, cell: Cell, soft: Resistance, dirt: float, site: Site
+) -> tuple[tuple[Cell, ...], tuple[Link, ...], Mouth]:
+    """A vessel whose bed, screen or bag stands before its way out: where that is a pipe under water, it carries the
+    loss itself; else the water past the bed is a cell of its own, and the way out leaves from there. Until it runs over
+    its rim, the vessel rises by what the bed takes. Returns the vessel's cells, the way through, and where to leave.
+    """
+    whole = Mouth(cell.id, cell.floor, cell.rim)
+    if soft.straight + soft.square <= 0 or carries(spec.drain.way):
+        return (cell,), (), whole
+    curve = cell.curve
+    own = LevelCurve(curve.levels, tuple(v * (1 - _PAST) for v in curve.volumes))
+    past = Cell(
+        past_id(spec),
+        f"Before the outlet of {spec.name.lower()}",
+        cell.floor,
+        cell.rim,
+        LevelCurve(curve.levels, tuple(v * _PAST for v in curve.volumes)),
+        owner=spec.id,
+    )
+    bed = Bed(cell.floor, 0.004, soft, dirt=dirt)
+    through = Link(f"{spec.id}.bed", f"Through the bed of {spec.name}", cell.id, past.id, bed, WayKind.PAD, spec.id)
+    return (replace(cell, curve=own), past), (through,), Mouth(past.id, cell.floor, cell.rim)
+
+
+def drain_links(
+    spec: BesideSpec, site: Site, of: Mouth, soft: Resistance = Resistance(), second_of: Mouth | None = None
+) -> tuple[Link, ...]:
+    """The way out, and the second one where there is one: that leaves from elsewhere where ``second_of`` says."""
     drain = spec.drain
     into = other(site, drain.into, spec.name)
     if into.id == spec.id:
@@ -264,7 +299,17 @@ def drain_links(spec: BesideSpec, site: Site, of: Mouth, soft: Resistance = Resi
         return (first,)
     higher = drain.model_copy(update={"height": drain.height + drain.spare})
     second = _line(
-        spare_id(spec), f"{name}, second pipe", higher, drain.way, of, b, site, spec.id, Resistance(), 1.0, 0.0
+        spare_id(spec),
+        f"{name}, second pipe",
+        higher,
+        drain.way,
+        second_of or of,
+        b,
+        site,
+        spec.id,
+        Resistance(),
+        1.0,
+        0.0,
     )
     return (first, second)
 

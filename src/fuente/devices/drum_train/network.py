@@ -8,7 +8,16 @@ from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, carries, drain_links, feed_links, round_cell, spill
+from fuente.devices.plumbing import (
+    Mouth,
+    before_outlet,
+    carries,
+    drain_links,
+    feed_links,
+    past_id,
+    round_cell,
+    spill,
+)
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam, packed
@@ -53,15 +62,27 @@ def screen_of(drum: Drum) -> Resistance:
     return hole_loss(3 * MESH_OPEN * drum.count * pipe_size(drum.pipe).area)
 
 
+def at_outlet(spec: DrumTrain, site: Site) -> Resistance:
+    """What stands before the way out: the last drum's bed, where the way in does not pay for it, its screen, a bag."""
+    last, more = spec.drums[-1], len(spec.drums) > 1
+    by_in = last.flow == "up" and (more or carries(spec.feed.way))
+    rest = (Resistance() if by_in else bed_of(last, site)) + screen_of(last)
+    if spec.bag > 0:
+        rest += bed_loss(felt(spec.bag), BAG_AREA, 0.003, site.water)
+    return rest
+
+
 def vessel(spec: DrumTrain, site: Site) -> Vessel:
     """Where others can lead water."""
     last = len(spec.drums) - 1
+    rest = at_outlet(spec, site)
+    leave = past_id(spec) if rest.straight + rest.square > 0 and not carries(spec.drain.way) else drum_id(spec, last)
     stands = spec.stand + spec.drums[last].outlet
     return Vessel(
         spec.id,
         spec.name,
         drum_id(spec, 0),
-        drum_id(spec, last),
+        leave,
         spec.stand,
         spec.stand + spec.drums[0].height,
         spec.offset,
@@ -109,13 +130,13 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
         links.append(
             Link(joint_id(spec, k), f"Drum {k + 1} to {k + 2}", cells[k].id, cells[k + 1].id, law, WayKind.PAD, spec.id)
         )
-    rest = (Resistance() if by_in[-1] else beds[-1]) + screen_of(last)
-    if spec.bag > 0:
-        rest += bed_loss(felt(spec.bag), BAG_AREA, 0.003, site.water)
-    links += drain_links(spec, site, Mouth(cells[-1].id, spec.stand, spec.stand + last.height), rest)
+    rest = at_outlet(spec, site)
+    before = Mouth(cells[-1].id, spec.stand, spec.stand + last.height)
+    ends, through, leave = before_outlet(spec, cells[-1], rest, spec.dirt, site)
+    cells[-1:] = ends
+    links += through
+    links += drain_links(spec, site, leave, rest if leave.cell == before.cell else Resistance(), before)
     marks = (
-        {cells[-1].id: spec.stand + last.outlet}
-        if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed")
-        else {}
+        {leave.cell: spec.stand + last.outlet} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
     )
-    return Fragment(tuple(cells), tuple(links), {"inlet": cells[0].id, "outlet": cells[-1].id}, marks)
+    return Fragment(tuple(cells), tuple(links), {"inlet": cells[0].id, "outlet": leave.cell}, marks)
