@@ -26,6 +26,7 @@ LOOKS: dict[str, Look] = {
     "surface": Look(None, "#2F7C8F", 0.35),
     "glass": Look(INK),
     "acrylic": Look("#4B5B66"),
+    "plywood": Look("#9A8F7C"),
     "baffle": Look(INK),
     "teeth": Look("#7E8C94"),
     "gravel": Look("#C9C3B4"),

@@ -48,6 +48,7 @@ FILLS: dict[str, Fill] = {
     "glass": Fill("line"),
     "baffle": Fill("line"),
     "acrylic": Fill("muted"),
+    "plywood": Fill("muted", "line", 1.0, _Pattern.BDiagPattern, under="ground"),
     "teeth": Fill("muted", pattern=_Pattern.Dense3Pattern),
     "plate": Fill("muted", pattern=_Pattern.Dense3Pattern),
     "pad-coarse": Fill("line", "muted", 1.0, _Pattern.Dense7Pattern, under="ground"),

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.box_walls import box_walls
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
@@ -38,6 +39,7 @@ def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
     solution, path = study.running, spec.path
     _head, foot = ids(spec)
     found = list(judge_lines(spec, site, solution, path, ids(spec)))
+    found += box_walls(spec.id, spec.name, spec.length, spec.width, spec.height)
     over = solution.flow.get(f"{spec.id}.over", 0.0)
     if over > 1e-7 and spec.gravel > 0:
         found.append(

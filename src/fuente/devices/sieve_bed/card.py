@@ -7,7 +7,7 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
-from fuente.devices.sieve_bed.judge import needed, sag, surface, waste_time
+from fuente.devices.sieve_bed.judge import Sag, feed_most, needed, sag, surface, waste_time
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
@@ -19,7 +19,8 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
     _over, chamber = ids(spec)
     flow = flow_in(spec, solution)
     want = needed(spec, flow)
-    bends, allowed = sag(spec)
+    worst = sag(spec)
+    gives = feed_most(spec, site, study, solution)
     under = spec.stand + spec.screen - solution.level[chamber]
     most = spec.area * sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged)
     return (
@@ -36,15 +37,15 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                 *choices_of(
                     spec,
                     path,
-                    "length width screen aperture open_share clogged bars tube",
-                    "height edge wall load spare",
+                    "length width screen aperture open_share clogged bars legs",
+                    "height edge tube wall load spare",
                 ),
                 medium_choice(site, (*path, "medium"), spec.medium, ("loose",), "Lower media"),
                 *choices_of(spec, path, "", "media"),
                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
                 *line_choices(spec, path, site),
             ),
-            readings=_readings(spec, site, solution, want, bends, most, flow, allowed),
+            readings=_readings(spec, site, solution, want, worst, min(most, gives), flow),
             why=Reading(
                 "Why this area",
                 want,
@@ -58,7 +59,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
 
 
 def _readings(
-    spec: SieveBed, site: Site, solution: Solution, want: float, bends: float, most: float, flow: float, allowed: float
+    spec: SieveBed, site: Site, solution: Solution, want: float, worst: Sag, most: float, flow: float
 ) -> tuple[Reading, ...]:
     """Screen, frame, media, pipes."""
     return (
@@ -74,13 +75,14 @@ def _readings(
             "Another pump could take",
             max(most - flow, 0.0),
             "flow",
-            "What the screen has to spare by the same sizing.",
+            "What the screen has to spare by the same sizing, and no more than the way in gives besides.",
         ),
         Reading(
             "The frame sags",
-            bends,
+            worst.bends,
             "fine_length",
-            f"Between its edges; {allowed * 1000:.1f} mm is allowed, a two-hundredth of the span.",
+            "The worse of its bars between the edges and its edges between the legs; a two-hundredth of the span is"
+            " allowed.",
             "5wL⁴/(384EI), PVC 2.8 GPa",
             "±30 %, creep apart",
         ),

@@ -2,22 +2,31 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
+from dataclasses import replace
+from typing import NamedTuple
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.box_walls import box_walls
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import flow_in
+from fuente.devices.plumbing import drain_id, feed_id, flow_in
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.rules import judged_by
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
+from fuente.network.beds import FloatedFeed
+from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
 from fuente.structure.walls import tube_sag
 from fuente.water.properties import GRAVITY
+
+MOST_BARS, MOST_LEGS = 40, 12
+AIR_OVER = 0.012  # m over its intake under which a pump draws air
 
 
 def surface(spec: SieveBed, site: Site) -> float:
@@ -35,12 +44,36 @@ def needed(spec: SieveBed, flow: float) -> float:
     return (flow + spec.spare) / (sizing_speed(spec.aperture) * spec.open_share * (1 - spec.clogged))
 
 
-def sag(spec: SieveBed) -> tuple[float, float]:
-    """Sag in m of the frame's worst tube, and what is allowed: a two-hundredth of its span. Each bar
-    carries its strip.
-    """
+class Sag(NamedTuple):
+    """How far a tube of the frame sags, over which span, and what is allowed, m: a two-hundredth of the span."""
+
+    bends: float
+    span: float
+    allowed: float
+
+    @property
+    def short(self) -> float:
+        """How far it is over what is allowed, as a factor."""
+        return self.bends / self.allowed
+
+
+def bar_sag(spec: SieveBed) -> Sag:
+    """A bar across: it carries its strip of the screen."""
     strip = spec.length / (spec.bars + 1)
-    return tube_sag(spec.load * GRAVITY * strip, spec.width, spec.tube, spec.wall), spec.width / 200
+    bends = tube_sag(spec.load * GRAVITY * strip, spec.width, spec.tube, spec.wall)
+    return Sag(bends, spec.width, spec.width / 200)
+
+
+def edge_sag(spec: SieveBed) -> Sag:
+    """An edge tube along the box, between two legs: half of every bar's load stands on it."""
+    span = spec.length / (spec.legs - 1)
+    bends = tube_sag(spec.load * GRAVITY * spec.width / 2, span, spec.tube, spec.wall)
+    return Sag(bends, span, span / 200)
+
+
+def sag(spec: SieveBed) -> Sag:
+    """Of the tube that is worst off."""
+    return max(bar_sag(spec), edge_sag(spec), key=lambda s: s.short)
 
 
 def waste_time(spec: SieveBed, site: Site, solution: Solution) -> float:
@@ -66,6 +99,7 @@ def shared(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
     solution, path = study.running, spec.path
     over, _chamber = ids(spec)
     yield from list(judge_lines(spec, site, solution, path, (over,)))
+    yield from box_walls(spec.id, spec.name, spec.length, spec.width, spec.height)
 
 
 def screen_small(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
@@ -107,25 +141,94 @@ def past_screen(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
 
 
 def frame_sags(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
-    """A frame that sags under wet dirt."""
+    """A frame that sags under wet dirt: its bars between the edges, its edges between the legs."""
     path = spec.path
-    bends, allowed = sag(spec)
-    if bends > allowed:
-        yield Finding(
-            "frame-sags",
-            Rank.FIX,
-            "The frame's tubes sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
-            "Long frames sag and the screen pulls off its edge: more bars, or a stiffer tube. Plastic creeps; an"
-            " estimate for planning.",
-            spec.id,
-            {"sag": bends, "span": spec.width, "allowed": allowed},
+    bars, edges = bar_sag(spec), edge_sag(spec)
+    if bars.bends > bars.allowed:
+        more = min(max(round((spec.bars + 1) * bars.short), spec.bars + 1), MOST_BARS)
+        yield _sags(
+            spec,
+            "The frame's bars sag {sag:fine_length} over {span:length}; {allowed:fine_length} is enough.",
+            bars,
             "More bars",
-            Edit(
-                "More bars",
-                (Change((*path, "bars"), min(max(round((spec.bars + 1) * bends / allowed), spec.bars + 1), 40)),),
-            ),
-            allowed - bends,
+            Edit("More bars", (Change((*path, "bars"), more),)) if more > spec.bars else None,
         )
+    if edges.bends > edges.allowed:
+        # The sag goes by the fourth power of the span, what is allowed by the span itself.
+        more = min(max(math.ceil((spec.legs - 1) * edges.short ** (1 / 3)) + 1, spec.legs + 1), MOST_LEGS)
+        yield _sags(
+            spec,
+            "The frame's edge tubes sag {sag:fine_length} over the {span:length} between their legs;"
+            " {allowed:fine_length} is enough.",
+            edges,
+            "More legs",
+            Edit("More legs", (Change((*path, "legs"), more),)) if more > spec.legs else None,
+        )
+
+
+def _sags(spec: SieveBed, text: str, sag: Sag, action: str, edit: Edit | None) -> Finding:
+    return Finding(
+        "frame-sags",
+        Rank.FIX,
+        text,
+        "Long frames sag and the screen pulls off its edge: more bars or legs, or a stiffer tube. Plastic creeps; an"
+        " estimate for planning.",
+        spec.id,
+        {"sag": sag.bends, "span": sag.span, "allowed": sag.allowed},
+        action if edit else "",
+        edit,
+        sag.allowed - sag.bends,
+    )
+
+
+def outruns(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
+    """A pump that takes more than comes in: it stands at its intake and draws air."""
+    if spec.drain.way != "pump" or spec.feed.way not in ("float", "level"):
+        return
+    solution = study.running
+    over = solution.level[ids(spec)[1]] - (spec.stand + spec.drain.intake)
+    if over > AIR_OVER:
+        return
+    comes, most = flow_in(spec, solution), feed_most(spec, site, study, solution)
+    edit = _slower(spec, study, solution, most)
+    yield Finding(
+        "pump-outruns",
+        Rank.FIX,
+        "The pump takes all that comes in, {flow:flow}, and stands {over:length} over its intake: it draws air.",
+        "The pipe in gives no more. Take a weaker pump or throttle it behind its outlet, or give the pipe in more"
+        " bore.",
+        spec.id,
+        {"flow": comes, "over": max(over, 0.0), "most": most},
+        "Slower pump" if edit else "",
+        edit,
+        margin=over - AIR_OVER,
+    )
+
+
+def _slower(spec: SieveBed, study: Study, solution: Solution, most: float) -> Edit | None:
+    """The highest speed in steps of a twentieth at which the pump leaves a tenth of what comes in."""
+    link = next(k for k in study.network.links if k.id == drain_id(spec))
+    law = link.law
+    assert isinstance(law, ReturnLine)
+    under = spec.stand + 0.5 * (spec.drain.intake + spec.screen)
+    for step in range(math.ceil(spec.drain.pump.speed / 0.05) - 1, 3, -1):
+        slow = replace(law, curve=replace(law.curve, speed=0.05 * step))
+        if 0 < slow.flow(under, solution.level[link.b])[0] <= 0.9 * most:
+            return Edit("Slow the pump", (Change((*spec.path, "drain", "pump", "speed"), round(0.05 * step, 2)),))
+    return None
+
+
+def feed_most(spec: SieveBed, site: Site, study: Study, solution: Solution) -> float:
+    """The most that its way in gives in m³/s at the water that it draws from: a float wide open, a pump as it runs."""
+    for group in study.network.groups:
+        if isinstance(group, FloatedFeed) and group.key == feed_id(spec):
+            a, _, _ = group.cells
+            low = spec.stand + spec.screen
+            return group.valve.by_float(solution.level[a], low, -1e3)[0]
+    link = next((k for k in study.network.links if k.id == feed_id(spec)), None)
+    if link is None or spec.feed.way == "pump":
+        return flow_in(spec, solution)
+    return max(link.law.flow(solution.level[link.a], spec.stand + spec.screen)[0], 0.0)
 
 
 def screen_drowned(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
@@ -155,4 +258,4 @@ def screen_drowned(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding
         )
 
 
-judge = judged_by(shared, screen_small, past_screen, frame_sags, screen_drowned)
+judge = judged_by(shared, screen_small, past_screen, frame_sags, screen_drowned, outruns)

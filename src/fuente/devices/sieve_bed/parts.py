@@ -38,7 +38,7 @@ def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
             id=f"{spec.id}.legs",
             name="Support for the frame",
             shelf=Shelf.EQUIPMENT,
-            count=4,
+            count=2 * spec.legs,
             height=spec.screen,
             notes=(note("or a ledge round the box"),),
         ),

@@ -35,6 +35,7 @@ class SieveBed(BesideSpec):
     tube: float = measured(0.032, "fine_length", "Frame's tube outside", 0.01, 0.12, step=0.001)
     wall: float = measured(0.0024, "fine_length", "Frame tube's wall", 0.0008, 0.02, step=0.0002)
     bars: int = counted(3, "Frame's bars across", 0, 40)
+    legs: int = counted(3, "Legs along each side", 2, 12)
     load: float = measured(15.0, "mass", "Wet dirt and media on each m²", 0.0, 400.0, "kg on a m².", step=5.0)
     medium: str = Field("scrubber", description="Lower media, an id of the catalogue.")
     media: float = measured(0.0, "volume", "Lower media", 0.0, 10.0, step=0.01)

@@ -9,7 +9,7 @@ from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.life.load import ammonia_made
 from fuente.network.model import Solution
-from fuente.structure.plates import PlateResult
+from fuente.structure.plates import MATERIALS, PlateResult
 
 
 def _load(tank: Tank) -> tuple[Reading, ...]:
@@ -128,7 +128,7 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
             "Made of",
             "choice",
             tank.material,
-            (("glass", "glass"), ("acrylic", "acrylic")),
+            (("glass", "glass"), ("acrylic", "acrylic"), ("plywood", "plywood, lined or coated")),
             fold=True,
         ),
         Choice((*path, "name"), "Name", "text", tank.name, fold=True),
@@ -144,18 +144,29 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
     )
 
 
-def _readings(tank: Tank, volume: float, flow: float, check: PlateResult) -> tuple[Reading, ...]:
+def _readings(tank: Tank, volume: float, flow: float, check: PlateResult | None) -> tuple[Reading, ...]:
     """Its water, its weight, its walls."""
     return (
         Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
         *_load(tank),
-        Reading(
+        _walls(tank, check),
+    )
+
+
+def _walls(tank: Tank, check: PlateResult | None) -> Reading:
+    if check is None:
+        return Reading(
             "Wall safety",
-            f"{check.safety:.1f}",
+            "not computed",
             "",
-            "Strength over the stress in the long wall, full to the brim.",
-            "thin plate by its principal moment, Lévy's series; "
-            + ("glass 19.2 MPa" if tank.material == "glass" else "acrylic 5 MPa in the long run"),
-            f"{USUAL[tank.material]}.",
-        ),
+            "Lined or coated plywood is boards on a frame and no plate: have someone who builds such tanks look at it.",
+        )
+    return Reading(
+        "Wall safety",
+        f"{check.safety:.1f} of {MATERIALS[tank.material].safety:.1f}",
+        "",
+        "Strength over the stress in the long wall, full to the brim, and what it should be at least.",
+        "thin plate by its principal moment, Lévy's series; "
+        + ("glass 19.2 MPa" if tank.material == "glass" else "acrylic 5 MPa in the long run"),
+        f"{USUAL[tank.material]}.",
     )

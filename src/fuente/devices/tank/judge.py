@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Rank
+from fuente.devices.box_walls import walls_unknown
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.tank.parts import USUAL, wall_check
@@ -15,6 +16,8 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
     path = tank.path
     found: list[Finding] = []
     check = wall_check(tank)
+    if check is None:
+        return (walls_unknown(tank.id, "The tank", "lined plywood", tank.inner_length, tank.inner_height),)
     if check.needed > tank.thickness + 5e-5:
         better = sheet(tank.material, check.needed)
         edit = None

@@ -6,7 +6,7 @@ from fuente.devices.pieces import Parts
 from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.network.model import Solution
-from fuente.structure.plates import PlateResult, wall
+from fuente.structure.plates import MATERIALS, PlateResult, wall
 
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
@@ -15,8 +15,10 @@ USUAL = {
 }
 
 
-def wall_check(tank: Tank) -> PlateResult:
-    """The long wall, brim full."""
+def wall_check(tank: Tank) -> PlateResult | None:
+    """The long wall, brim full; None for a material that is outside the plate model."""
+    if tank.material not in MATERIALS:
+        return None
     return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
 
 

@@ -20,7 +20,7 @@ class Tank(HomeSpec):
     height: float = measured(0.55, "length", "Height outside", 0.1, 3)
     thickness: float = measured(0.012, "length", "Wall thickness", 0.003, 0.06, step=0.001)
     bottom: float = measured(0.012, "length", "Bottom thickness", 0.003, 0.06, step=0.001)
-    material: Literal["glass", "acrylic"] = "glass"
+    material: Literal["glass", "acrylic", "plywood"] = "glass"
     braced: bool = Field(False, description="Whether a brace holds the top edges.")
     stand: float = measured(0.8, "length", "Underside above the floor", 0.0, 4, "The stand with its mat.")
 
