@@ -191,9 +191,12 @@ def check(file: str, as_json: bool) -> None:
     """Findings of a design; exit 1 when there is a Stop."""
     from fuente.devices.base import Rank
     from fuente.findings import findings
+    from fuente.findings.tried import all_tried
 
     analysis = _analysis(file)
     found = findings(analysis)
+    if not analysis.large:
+        found = all_tried(analysis, found)
     units = analysis.system.units
     if as_json:
         rows = [plain.finding(f, units) for f in found]

@@ -157,6 +157,7 @@ class Finding:
     edit: Edit | None = None
     margin: float | None = None  # SI, how far from fulfilled: negative is short
     unless: str = ""  # code of a finding that explains this one: where that is, this is left out
+    others: tuple[tuple[str, Edit], ...] = ()  # what else would do where the first remedy does not: action and edit
     also: str = ""  # how the sentence goes on where others of the kind say the same; empty where each is told apart
 
     def filled(self, system: UnitSystem) -> str:

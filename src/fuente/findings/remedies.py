@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from fuente.devices.base import Finding
+from fuente.devices.base import Edit, Finding
 from fuente.study.analysis import Analysis
 
 BY_VALVE = ("too-much-air", "bed-still", "bed-wild", "air-uneven")  # what turning air valves mends
+BY_PUMP = ("air-starved", "air-uneven", "air-deep")  # what a larger air pump mends
 NO_LINE = "no-air"
 
 
 def mended(analysis: Analysis, finding: Finding) -> Finding:
     """The finding with a remedy from elsewhere in the system, where there is one."""
-    if finding.code != NO_LINE and finding.code not in BY_VALVE:
+    if finding.code not in (NO_LINE, *BY_VALVE, *BY_PUMP):
         return finding
-    from fuente.devices.recipes.air import lead_air, set_valves_for  # loads the air pump's kind
+    from fuente.devices.recipes.air import larger_pump_for, lead_air, set_valves_for  # loads the air pump's kind
     from fuente.study.filters import homes_of
 
     system = analysis.system
@@ -25,5 +26,15 @@ def mended(analysis: Analysis, finding: Finding) -> Finding:
             finding, action="Connect an air line", edit=lead_air(system.devices, spec, homes_of(system, (spec,)))
         )
     lines = system.device(finding.owner).air_lines()
-    edit = set_valves_for(system.devices, analysis, lines[0] if lines else finding.owner)
-    return finding if edit is None else replace(finding, action="Balance air valves", edit=edit)
+    blown = lines[0] if lines else finding.owner
+    found: list[tuple[str, Edit]] = []
+    if finding.code in BY_VALVE:
+        edit = set_valves_for(system.devices, analysis, blown)
+        found += [("Balance air valves", edit)] if edit is not None else []
+    if finding.code in BY_PUMP:
+        edit = larger_pump_for(system.devices, analysis, blown)
+        found += [("Larger air pump", edit)] if edit is not None else []
+    if not found:
+        return finding
+    (action, first), *others = found
+    return replace(finding, action=action, edit=first, others=tuple(others))

@@ -5,7 +5,6 @@ A session knows no clock and no thread: it tells its listener what should happen
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from pathlib import Path as FilePath
 from typing import Protocol
 
@@ -18,6 +17,7 @@ from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.findings.tried import tried
 from fuente.session import own_library
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
@@ -51,6 +51,9 @@ class Listener(Protocol):
 
     def judge_soon(self) -> None:
         """Call ``judge`` when the eye has had its frame."""
+
+    def try_soon(self) -> None:
+        """As ``check_soon``, with ``remedies_aside`` and ``remedied``."""
 
     def stop_check(self) -> None:
         """What is checked aside is of no use any more."""
@@ -337,7 +340,7 @@ class Session:
             return
         self._stop_check()
         if not isinstance(shown, Situation) or not (self.analysis.large or later):
-            self.findings = findings(self.analysis)
+            self._judged(findings(self.analysis))
             return
         owners = {s.id for s in self.stations} | {t.id for t in self.system.tanks}
         self.findings = tuple(f for f in self.findings if f.owner in owners)
@@ -347,6 +350,29 @@ class Session:
         else:
             self._listener.judge_soon()
 
+    def _judged(self, found: tuple[Finding, ...]) -> None:
+        self.findings = found
+        if not self.analysis.large and self._preview is None and any(f.edit is not None for f in found):
+            self._listener.try_soon()
+
+    def remedied(self, result: tuple[System, tuple[Finding, ...]] | None) -> None:
+        """What was tried aside: what does not work on this design is not offered any more."""
+        if result is None or result[0] != self.system or self.checking:
+            return
+        if result[1] != self.findings:
+            self.findings = result[1]
+            self._listener.changed()
+
+    def fix(self, finding: Finding) -> None:
+        """Make a finding's change, tried on the design as it is; where none works the finding says so instead."""
+        made = tried(self.analysis, finding, self.findings)
+        if made.edit is not None:
+            self.edit(made.edit)
+            return
+        self.findings = tuple(made if f == finding else f for f in self.findings)
+        self._listener.refused(f"“{finding.action}” does not help on this design: see why beside it.")
+        self._listener.changed()
+
     def _stop_check(self) -> None:
         self.checking = False
         self._listener.stop_check()
@@ -355,7 +381,7 @@ class Session:
         """The frame is painted: the other situations and the findings of a small system."""
         if self.checking and not self.analysis.large:
             self.checking = False
-            self.findings = findings(self.analysis)
+            self._judged(findings(self.analysis))
             self._listener.changed()
 
     def checked(self, result: tuple[Analysis, tuple[Finding, ...]] | None) -> None:
@@ -371,16 +397,3 @@ class Session:
         """It could not be checked."""
         self.checking = False
         self._listener.refused(sentence)
-
-
-def checked_aside(
-    system: System, before: Analysis, tell: Callable[[float], bool]
-) -> tuple[Analysis, tuple[Finding, ...]] | None:
-    """An analysis of its own with every situation solved, and its findings; None when it was stopped."""
-    analysis = Analysis(system, before)
-    names = analysis.names()
-    for i, name in enumerate(names):
-        analysis.try_situation(name)
-        if not tell((i + 1) / (len(names) + 1)):
-            return None
-    return analysis, findings(analysis)

@@ -22,9 +22,10 @@ from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
+from fuente.findings.adding import added_well
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
-from fuente.study.filters import add_filter, add_to_many, first_layouts
+from fuente.study.filters import add_filter, first_layouts
 from fuente.study.sites import new_site
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
@@ -187,7 +188,7 @@ class Gallery(QDialog):
             return
         system = self.workspace.system
         more = self._mates() if self.many.isVisibleTo(self) and self.many.isChecked() and tile.kind.inside else []
-        edit: Edit = add_to_many(system, tile.spec, more) if more else add_filter(system, tile.spec)
+        edit: Edit = added_well(system, tile.spec, more)
         if self.workspace.edit(edit):
             self.workspace.select(tile.spec.id)
             self.taken.emit(tile.spec.id)

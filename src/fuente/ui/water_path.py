@@ -115,7 +115,7 @@ class WaterPath(QWidget):
         self.view.cancelled.connect(w.cancel_preview)
         self.view.typed.connect(self._type)
         self.strip.chosen.connect(w.show)
-        self.findings.fix.connect(lambda finding: w.edit(finding.edit))
+        self.findings.fix.connect(w.fix)
         self.findings.picked.connect(self._pick)
         self.card.edited.connect(w.edit)
         self.card.duplicate_wanted.connect(self._duplicate)

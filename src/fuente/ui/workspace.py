@@ -12,7 +12,7 @@ from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
-from fuente.session import Session, checked_aside
+from fuente.session import Session, checked_aside, remedies_aside
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
@@ -21,6 +21,7 @@ from fuente.units import UnitSystem
 AUTOSAVE = 1500  # ms after the last edit
 FRAME = 25  # ms: what is judged after a frame waits for the next one to be painted
 LONGEST_DRAG = 150  # ms for which frames that follow each other put it off
+TRY_AFTER = 400  # ms without an edit, after which remedies are tried aside
 PAUSE = 120  # ms without an edit, after which a large system's other situations are solved aside
 
 
@@ -57,6 +58,9 @@ class _Signals:
         if self._to.unjudged.elapsed() < LONGEST_DRAG:  # a drag puts it off, and not for ever
             self._to.judge_timer.start()
 
+    def try_soon(self) -> None:
+        self._to.try_timer.start()
+
     def stop_check(self) -> None:
         self._to.stop_job()
 
@@ -83,6 +87,8 @@ class Workspace(QObject):
         self.session: Session
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
+        self.try_timer = QTimer(self, singleShot=True, interval=TRY_AFTER)
+        self.try_timer.timeout.connect(self._try)
         self.judge_timer = QTimer(self, singleShot=True, interval=FRAME)
         self.judge_timer.timeout.connect(lambda: self.session.judge())
         self.unjudged = QElapsedTimer()
@@ -91,7 +97,7 @@ class Workspace(QObject):
         self.session = Session(system, path, _Signals(self), later, record)
         s = self.session
         self.edit, self.preview, self.cancel_preview = s.edit, s.preview, s.cancel_preview
-        self.write_down = s.write_down
+        self.write_down, self.fix = s.write_down, s.fix
         self.undo, self.redo, self.set_units = s.undo, s.redo, s.set_units
         self.select, self.show, self.save = s.select, s.show, s.save
         self.station, self.tank_in_view, self.peek = s.station, s.tank_in_view, s.peek
@@ -188,6 +194,7 @@ class Workspace(QObject):
     def stop_job(self) -> None:
         """What is solved aside is of no use any more."""
         self.check_timer.stop()
+        self.try_timer.stop()
         if self._job is not None:
             self._job.stopped = True
             self._job = None
@@ -198,6 +205,17 @@ class Workspace(QObject):
         job = Job(lambda tell: checked_aside(system, before, tell), self).hear(self._checked, self._unchecked)
         self._job = job
         job.start()
+
+    def _try(self) -> None:
+        """Try the remedies of a small system aside."""
+        system, before, found = self.analysis.system, self.analysis, self.findings
+        work = Job(lambda tell: remedies_aside(system, before, found, tell), self)
+        self._job = work.hear(self._remedied, self._unchecked)
+        self._job.start()
+
+    def _remedied(self, result: Any) -> None:
+        self._job = None
+        self.session.remedied(result)
 
     def check_now(self) -> None:
         """The same without the thread: for scripts, pictures and closing."""

@@ -48,6 +48,22 @@ def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
     return Edit("Set air valves", changes)
 
 
+def larger_pump(spec: AirSupplySpec, study: Study) -> Edit | None:
+    """A pump of the class that carries what all devices on it want, its valves set for them; None for no such class."""
+    group = study.air_group(spec.id)
+    if group is None:
+        return None
+    lifts = {d.lift.owner: d.lift for d in group.supply.drops}
+    depths = {key: study.running.level[lift.a] - lift.injector for key, lift in lifts.items()}
+    wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
+    better = pump_for(sum(wishes.values()), max(depths.values()))
+    now = spec.pump
+    if better.max_flow <= now.max_flow * now.wear and better.max_pressure <= now.max_pressure * now.wear:
+        return None
+    plan = set_air(spec.model_copy(update={"pump": better}), lifts, depths, wishes)
+    return Edit("Take a larger air pump", (Change((*spec.path, "pump"), better), *valves_edit(spec, plan).changes))
+
+
 def commands(spec: AirSupplySpec, site: Site, study: Study) -> tuple[tuple[str, Edit], ...]:
     """Balance the valves, open them all, another pump."""
     found: list[tuple[str, Edit]] = []

@@ -130,6 +130,11 @@ def emergency_wet(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
             {"wet": wet},
             "Raise its mouth",
             Edit("Raise emergency mouth", (Change((*over.path, "drains", emergency, "mouth"), mouth),)),
+            others=tuple(
+                ("Widen main drain", wider)
+                for wider in (_bigger_drain(over, k) for k, d in enumerate(over.drains) if d.role != "emergency")
+                if wider is not None
+            ),
         )
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping, Sequence
 
 from fuente.devices import kind_of
-from fuente.devices.air_supply.plans import plan_air, pump_for, valves_edit
+from fuente.devices.air_supply.plans import larger_pump, plan_air, pump_for, valves_edit
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
 from fuente.devices.base import Change, Edit
 from fuente.devices.contract import Device, Study
@@ -75,6 +75,12 @@ def lead_air(devices: Sequence[Device], spec: FilterSpec, sites: Mapping[str, Si
     """A line to a filter that has none."""
     supply = with_lines(devices, (spec,), sites)
     return Edit(f"Connect air to {spec.name.lower()}", (Change(supply.path, supply),))
+
+
+def larger_pump_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:
+    """A larger air pump in the place of the one that blows into a device; None where none is larger."""
+    air = next((a for a in supplies(devices) if any(d.to == device_id for d in a.drops)), None)
+    return larger_pump(air, study) if air is not None else None
 
 
 def set_valves_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:

@@ -20,6 +20,12 @@ def _well(sump: Sump, site: Site) -> tuple[Vessel, Port]:
     return vessel, vessel.port("pump")
 
 
+def _first_pump(sump: Sump, study: Study) -> bool:
+    """Whether the system's first pump stands in it: its chamber is the one that situations tell of."""
+    vessel, well = study.wells()[0]
+    return vessel.id == sump.id and bool(well.mark_path)
+
+
 def _taller(sump: Sump, site: Site, missing: float) -> Edit:
     """A taller sump, by a missing height in m, on the next 10 mm; with it those that share its level."""
     joined = {sump.id}
@@ -51,10 +57,12 @@ def _overfull(sump: Sump, site: Site, study: Study, name: str, code: str, words:
         return
     plan = sump.inner_length * sump.inner_width
     excess = spilled + max(wanted - max(left, 0.0), 0.0) * plan
+    taller = "Raise sump walls", _taller(sump, site, excess / plan)
+    others: tuple[tuple[str, Edit], ...]
     edit = lower_mark(*_well(sump, site), excess * 1.02)
-    action = "Lower running level"
+    action, others = "Lower running level", (taller,)
     if edit is None:
-        edit, action = _taller(sump, site, excess / plan), "Raise sump walls"
+        (action, edit), others = taller, ()
     values = {
         "left": max(left, 0.0),
         "spilled": spilled,
@@ -80,6 +88,7 @@ def _overfull(sump: Sump, site: Site, study: Study, name: str, code: str, words:
         action,
         edit,
         left - wanted,
+        others=others,
     )
 
 
@@ -98,6 +107,8 @@ def power_cut(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
 
 def evaporated(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Days until the pump sucks air."""
+    if not _first_pump(sump, study):
+        return
     dry = study.situation("evaporated")
     days = dry.numbers["days"]
     if days >= 7 * 86400:
@@ -129,6 +140,8 @@ def evaporated(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
 
 def pump_short(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Dirty pads hold water back: does the pump chamber still cover the intake?"""
+    if not _first_pump(sump, study):
+        return
     dirty = study.situation("pads_dirty")
     pump = sump.chambers[-1]
     cover = dirty.numbers["level"] - pump.intake
@@ -161,6 +174,8 @@ def pump_short(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
 
 def mark_above_crest(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """A running mark above the last crest drowns the chambers."""
+    if not _well(sump, site)[1].mark_path:
+        return  # no pump stands in it
     pump = sump.chambers[-1]
     before = sump.chambers[-2] if len(sump.chambers) > 1 else None
     if before and before.exit and pump.level > before.exit.top + 0.002 and before.role != "clean_out":

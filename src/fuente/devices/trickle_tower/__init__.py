@@ -15,6 +15,8 @@ from fuente.devices.trickle_tower.parts import parts
 from fuente.devices.trickle_tower.sketch import sketch
 from fuente.devices.trickle_tower.spec import TrickleTower
 
+_SPARE = 1.6  # times the flow that is wanted, for which holes and the way back are made
+
 
 def first(site: Site) -> TrickleTower:
     """Over the tank's rim, so that it falls back by itself; a pump in the tank turns it over twice an hour."""
@@ -23,11 +25,12 @@ def first(site: Site) -> TrickleTower:
     length = grid(max(math.sqrt(plan), 0.12), 0.01)
     width = grid(max(plan / length, 0.1), 0.01)
     packing = grid(min(max(site.media("plastic_ball") / WET_SHARE / (length * width), 0.3), 1.2), 0.05)
-    back = fall_back(site, flow)
+    most = _SPARE * flow  # its pump is of a class with some to spare
+    back = fall_back(site, most)
     bore = pipe_size(back.pipe).bore
     base = grid(back.height + 3.4 * bore + 0.04, 0.01)
     stand = round(site.tank.rim + 0.12, 2)
-    holes = max(round(flow / (0.62 * math.sqrt(2 * 9.81 * 0.03) * math.pi / 4 * 0.006**2)), 4)
+    holes = max(round(most / (0.62 * math.sqrt(2 * 9.81 * 0.03) * math.pi / 4 * 0.006**2)), 4)
     top = base + packing
     lift = stand + top + 0.12 - site.level
     return TrickleTower(
