@@ -25,17 +25,16 @@ from pathlib import Path
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
-from designs import design, edited, tank  # noqa: E402
-
-from fuente.devices.site import Space  # noqa: E402
-from fuente.document.system import System, apply  # noqa: E402
-from fuente.errors import FuenteError  # noqa: E402
-from fuente.findings import findings  # noqa: E402
-from fuente.findings.adding import added_well  # noqa: E402
-from fuente.findings.tried import all_tried, grave  # noqa: E402
-from fuente.study.analysis import Analysis  # noqa: E402
-from fuente.study.filters import first_layouts  # noqa: E402
-from fuente.study.situation import Situation  # noqa: E402
+from designs import design, edited, tank
+from fuente.devices.site import Space
+from fuente.document.system import System, apply
+from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.findings.adding import added_well
+from fuente.findings.tried import all_tried, grave
+from fuente.study.analysis import Analysis
+from fuente.study.filters import first_layouts
+from fuente.study.situation import Situation
 
 SAME, DROP, SLOW = 1e-6, -1e-6, 2.0  # m, m³, s
 EDITS = 3  # of each design, one after the other, each solved from the one before

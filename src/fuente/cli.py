@@ -267,8 +267,11 @@ def trials_(file: str, as_json: bool) -> None:
         click.echo(plain.as_json(rows, 1))
     else:
         for r in results:
-            margin = shown(r.expected, "length", units)
-            click.echo(f"{'pass' if r.passed else 'FAIL'}  {r.trial.title:50} {margin} in the {r.trial.reads}")
+            margin, peak = shown(r.expected, "length", units), shown(r.peak, "length", units)
+            line = f"{'pass' if r.passed else 'FAIL'}  {r.trial.title:50} "
+            said = r.test.verdict
+            line += f"{margin} at rest in {r.rest.name}, {peak} at worst"
+            click.echo(line + (f"  ({said.filled(units)})" if said.rank is not None else ""))
     if not all(r.passed for r in results):
         sys.exit(1)
 

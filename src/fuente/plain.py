@@ -147,6 +147,8 @@ def tried(r: TrialResult, units: UnitSystem) -> dict[str, Any]:
         "verdict": r.test.verdict.filled(units),
         "reads": r.trial.reads,
         "expected": r.expected,
+        "where": r.rest.cell,
+        "peak": r.peak,
         "sump_margin": r.test.sump_margin,
         "tank_margin": r.test.tank_margin,
         "spilled": r.test.spilled,

@@ -137,6 +137,10 @@ def parse_all(raw: bytes, name: str = "file", migrations: dict[int, Migration] |
         raise DocumentError(f"“{name}” is damaged at line {error.lineno}, column {error.colno}: {error.msg}.") from None
     except (ValueError, RecursionError) as error:
         raise DocumentError(f"“{name}” is damaged: {error}.") from None
+    try:
+        json.dumps(data, ensure_ascii=False).encode()
+    except UnicodeEncodeError:
+        raise DocumentError(f"“{name}” is damaged: it holds half of a character, which no text can.") from None
     if not isinstance(data, dict) or data.get("format") != "fuente":
         raise DocumentError(f"“{name}” is not a Fuente design: it does not say “format”: “fuente”.")
     version = data.get("version")

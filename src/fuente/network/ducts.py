@@ -132,17 +132,14 @@ class Ducts:
             return None
         t, n = self._tables, len(self.cells)
         z = np.asarray(levels, dtype=float)
-        sealed, sealed_slope, _ = t.state(z)
-        open_ = [k for k, i in enumerate(t.spouts.tolist()) if not self.ducts[i].shut]
-        air = np.array([sealed[k] for k in open_])
-        whole = float(air.prod()) if air.size else 1.0
-        by_level = np.zeros(n)
-        for j, k in enumerate(open_):
-            others = float(np.delete(air, j).prod())
-            if air[j] > 0:
-                by_level[t.port_b[t.spouts[k]]] += others * sealed_slope[k]
-        if any(pump.on for _, pump in t.pumps):
-            whole, by_level = 1.0, np.zeros(n)
+        whole, by_level = 1.0, np.zeros(n)
+        if not any(pump.on for _, pump in t.pumps):
+            sealed, sealed_slope, _ = t.state(z)
+            open_ = np.flatnonzero(~t.shut[t.spouts])
+            air = sealed[open_]
+            whole = float(air.prod())
+            if whole > 0:
+                np.add.at(by_level, t.port_b[t.spouts[open_]], whole / air * sealed_slope[open_])
         volume, slopes = tables.volume.copy(), np.zeros((n, n))
         for i, pump in t.pumps:  # what stands in its well's water is counted there
             own = np.flatnonzero(tables.which == i)

@@ -7,7 +7,7 @@ spilled.
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from typing import NamedTuple
 
 import numpy as np
@@ -18,6 +18,7 @@ from fuente.network.model import FLOOR, NOTHING, Network, Solution
 
 _CLOSE = 2e-15  # of all water: where a step is solved
 _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
+_LEAPT_ROUNDING = 2e-16  # m: the same at the end of a leap
 _FIRST = 0.5  # s
 _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two ways, this decides the share
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
@@ -65,19 +66,17 @@ def settle(
         assembly = Assembly(network)
         at, stored, count = follow(assembly, z, volumes, free, coming=coming)
         return _finish(assembly, at, stored, total, count)
-    guesses = [z]
+    near = z
     if guess is not None:
-        guesses.insert(
-            0, np.array([guess.get(c.id, level) for c, level in zip(network.cells, z.tolist(), strict=True)])
-        )
-    leapt, count = _leap(assembly, z, volumes, free, guesses)
+        near = np.array([guess.get(c.id, at) for c, at in zip(network.cells, z.tolist(), strict=True)])
+    leapt, count = _leap(assembly, z, volumes, free, near, grope=guess is not None)
     if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
         return _finish(assembly, *leapt, total, count)
     assembly = Assembly(network)  # without another state's flows: the way is the same whatever is known
     at, stored, used = follow(assembly, z, volumes, free, coming=coming)
     count += used
     if leapt is None:
-        leapt, used = _leap(assembly, z, volumes, free, [at])
+        leapt, used = _leap(assembly, z, volumes, free, at)
         count += used
         if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
             return _finish(assembly, *leapt, total, count)
@@ -139,18 +138,18 @@ class Coming:
 
 
 def _leap(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray, guesses: Sequence[np.ndarray]
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray, near: np.ndarray, grope: bool = True
 ) -> tuple[tuple[np.ndarray, np.ndarray] | None, int]:
-    """Levels and volumes at the end of one step that leaps there, by the first guess from which it closes, and the
-    iterations that it took.
+    """Levels and volumes at the end of one step that leaps there from a guess near its end, and the iterations that it
+    took; None where it does not close. Where nothing is known of the end it does not ``grope`` for it: to follow the
+    water is quicker.
     """
     count = 0
-    for near in guesses:
-        for careful in (False, True):
-            tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=careful)
-            count += tried[2]
-            if tried[3]:
-                return (tried[0], tried[1]), count
+    for careful in (False, True) if grope else (False,):
+        tried = advance(assembly, z, volumes, _LEAPT, free, near, leap=careful)
+        count += tried[2]
+        if tried[3]:
+            return (tried[0], tried[1]), count
     return None, count
 
 
@@ -316,7 +315,9 @@ def advance(
             near /= 2  # thrown from one side of a corner to the other
         at, rest, jac, store, norm = trial, rest_try, jac_try, store_try, norm_try
         enough = max(_CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
-    if not norm <= max(100 * _CLOSE * scale, _ROUNDING * step * float(np.abs(jac).max())):
+    # A leap is held to more: from wherever it was tried its end is then the same.
+    rounding = _ROUNDING if step < _LEAPT else _LEAPT_ROUNDING
+    if not norm <= max(100 * _CLOSE * scale, rounding * step * float(np.abs(jac).max())):
         return z, volumes, count, False
     # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.
     new = np.where(free, assembly.stored(at)[0], volumes)

@@ -6,10 +6,11 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Literal
 
+from fuente.devices.base import Rank
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import fits
-from fuente.study.wet_test import WetTest, run
+from fuente.study.wet_test import Margin, WetTest, run
 
 HALF_HOUR = 1800.0
 
@@ -137,12 +138,24 @@ class TrialResult:
 
     @property
     def passed(self) -> bool:
-        """Whether the builder's margins held."""
-        return self.test.verdict.rank is None
+        """Whether the builder's margins held; that filters stand still in a power cut is told and fails nothing."""
+        return self.test.verdict.rank in (None, Rank.CONSIDER)
+
+    @property
+    def rest(self) -> Margin:
+        """What is to be measured when the water is still: the margin, and in which vessel."""
+        assert self.test.rests is not None
+        filters, tanks = self.test.rests
+        return filters if self.trial.reads == "sump" and filters is not None else tanks
 
     @property
     def expected(self) -> float:
-        """What Fuente expects to be read: the margin in m."""
+        """What Fuente expects to be read then, m."""
+        return self.rest.left
+
+    @property
+    def peak(self) -> float:
+        """The least margin on the way there, m."""
         return self.test.sump_margin if self.trial.reads == "sump" else self.test.tank_margin
 
 

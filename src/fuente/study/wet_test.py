@@ -11,7 +11,7 @@ from fuente.devices.base import Rank, Verdict
 from fuente.errors import EntryError
 from fuente.network.assembly import Assembly
 from fuente.network.laws import ReturnLine
-from fuente.network.model import Network, Solution
+from fuente.network.model import Cell, Network, Solution
 from fuente.network.transient import Event, History, transient
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Broken, Fault
@@ -19,8 +19,20 @@ from fuente.study.faults import KINDS, fits, put, title_of
 
 
 @dataclass(frozen=True)
+class Margin:
+    """How far water stays under a rim, m, in which cell, and when, s."""
+
+    left: float
+    cell: str
+    name: str
+    time: float
+
+
+@dataclass(frozen=True)
 class WetTest:
-    """A run with its verdict. margins are m under the rims, from the worst moment."""
+    """A run with its verdict. Margins are m under the rims: ``sump_margin`` and ``tank_margin`` at the worst moment
+    after something broke, ``rests`` as the water stands at the end, in the filters and in the tanks.
+    """
 
     faults: tuple[Fault, ...]
     history: History
@@ -32,6 +44,8 @@ class WetTest:
     worst_time: float = 0.0
     dry: bool = False
     notes: tuple[str, ...] = field(default=())
+    worst: Margin | None = None  # of the filters, where there are any
+    rests: tuple[Margin | None, Margin] | None = None
 
 
 def broken_in_time(analysis: Analysis, ordered: Sequence[Fault]) -> list[Network]:
@@ -68,8 +82,14 @@ def run(
     options = {} if tolerance is None else {"tolerance": tolerance}
     history = transient(networks[0], running.level, until, events, progress=progress, known=running.flow, **options)
     sump = [analysis.network.cell(c) for c in analysis.filter_cells()]
-    tanks = min(analysis.network.cell(t.id).rim - history.peak(t.id)[0] for t in analysis.system.tanks)
-    worst = min(((c.rim - history.peak(c.id)[0], history.peak(c.id)[1]) for c in sump), default=(tanks, 0.0))
+    homes = [analysis.network.cell(t.id) for t in analysis.system.tanks]
+    begin = ordered[0].time if ordered else 0.0
+    peak = at_worst(history, sump, begin)
+    tanks = min(c.rim - history.peak(c.id)[0] for c in homes)
+    worst = (peak.left, peak.time) if peak is not None else (tanks, 0.0)
+    home = at_rest(history, homes)
+    assert home is not None
+    rests = (at_rest(history, sump), home)
     intakes = {k.a: k.law.intake for k in analysis.network.links if isinstance(k.law, ReturnLine)}
     intakes.update({d.a: d.intake for d in analysis.pump_ducts.values()})
     dry = any(bool((history.level(cell) < intake + 0.004).any()) for cell, intake in intakes.items())
@@ -85,12 +105,53 @@ def run(
     elif dry and any(KINDS[f.kind].dries for f in faults):
         verdict = Verdict("the pump runs dry", values, Rank.FIX)
     elif analysis.airs and not _lifts_run(analysis, history):
-        verdict = Verdict("filters stand still: oxygen falls", values, Rank.CONSIDER)
+        verdict = Verdict("{tank:length} left in the tank; filters stand still: oxygen falls", values, Rank.CONSIDER)
     elif not sump:
         verdict = Verdict("{tank:length} left in the tank", values)
     else:
         verdict = Verdict(f"{{left:length}} left in the {analysis.below}", values)
-    return WetTest(tuple(ordered), history, worst[0], tanks, spilled, history.still_from(), verdict, worst[1], dry)
+    return WetTest(
+        tuple(ordered),
+        history,
+        worst[0],
+        tanks,
+        spilled,
+        history.still_from(),
+        verdict,
+        worst[1],
+        dry,
+        worst=peak,
+        rests=rests,
+    )
+
+
+_ROSE = 5e-4  # m over its running level by which a fault has raised a water
+_ALIKE = 5e-4  # m within which waters stand at one height: the last along the water is then named
+
+
+def at_worst(history: History, cells: Sequence[Cell], begin: float) -> Margin | None:
+    """The least margin of cells after a time in s, of those that rose by what broke; what stood high before is no
+    margin of a fault. Of all where none rose, None for no cells.
+    """
+    after = history.times > begin + 1e-6
+    if not after.any():
+        after[:] = True
+    found = []
+    for cell in cells:
+        column = history.level(cell.id)
+        row = int(np.flatnonzero(after)[np.argmax(column[after])])
+        rose = column[row] > column[0] + _ROSE
+        found.append((not rose, Margin(cell.rim - float(column[row]), cell.id, cell.name, float(history.times[row]))))
+    raised = [m for still, m in found if not still] or [m for _, m in found]
+    return min(raised, key=lambda m: m.left, default=None)
+
+
+def at_rest(history: History, cells: Sequence[Cell]) -> Margin | None:
+    """The least margin of cells at the end."""
+    end = float(history.times[-1])
+    found = [Margin(c.rim - float(history.level(c.id)[-1]), c.id, c.name, end) for c in cells]
+    least = min((m.left for m in found), default=0.0)
+    return next((m for m in reversed(found) if m.left <= least + _ALIKE), None)
 
 
 def _lifts_run(analysis: Analysis, history: History) -> bool:

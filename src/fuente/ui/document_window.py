@@ -23,6 +23,7 @@ from fuente.document import files, journal
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
 from fuente.errors import FuenteError
+from fuente.study.analysis import Analysis
 from fuente.ui import settings
 from fuente.ui.message import Message
 from fuente.ui.start_page import StartPage
@@ -117,6 +118,11 @@ class DocumentWindow(QMainWindow):
             system, record = files.load_all(path)
         except FuenteError as error:
             self.message.say(str(error))
+            return False
+        try:
+            Analysis(system)  # what cannot be built cannot be shown
+        except FuenteError as error:
+            self.message.say(f"“{path.name}” cannot be shown: {error}")
             return False
         if not self._may_leave():
             return False

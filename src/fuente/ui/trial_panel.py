@@ -46,14 +46,24 @@ class TrialPanel(QWidget):
         column.addLayout(self.grid)
 
     def start(self) -> None:
-        """Run every standard trial off the interface thread."""
+        """Run every standard trial off the interface thread; once more stops them."""
+        if self._job is not None:
+            self.stop()
+            return
         system = self.workspace.system
         job = Job(lambda tell: trials(Analysis(system), tell), self)
         job.hear(self._done, self.said.emit, self.progressed.emit)
         self._job = job
-        self.run_all.setText("Running…")
-        self.run_all.setEnabled(False)
+        self.run_all.setText("Stop")
         job.start()
+
+    def stop(self) -> None:
+        """Let a run go: the design has changed, or the builder will not wait."""
+        if self._job is not None:
+            self._job.stopped = True
+            self._job = None
+            self.progressed.emit(1.0)
+        self.run_all.setText("Run all trials")
 
     def run_now(self) -> None:
         """Run the trials at once: for scripts and pictures."""
@@ -61,13 +71,13 @@ class TrialPanel(QWidget):
 
     def forget(self) -> None:
         """Show none: the design has changed."""
+        self.stop()
         self.results = []
         self.refresh()
 
     def _done(self, found: list[TrialResult]) -> None:
         self._job = None
         self.run_all.setText("Run all trials")
-        self.run_all.setEnabled(True)
         self.results = found
         self.refresh()
 
@@ -79,7 +89,7 @@ class TrialPanel(QWidget):
             words.setObjectName("quiet")
             self.grid.addWidget(words, 0, 0, 1, 4)
             return
-        for column, name in enumerate(("Trial", "Margin expected", "You measured", "")):
+        for column, name in enumerate(("Trial", "Margin expected at rest", "You measured", "")):
             self.grid.addWidget(section_label(name), 0, column)
         for row, result in enumerate(self.results, 1):
             for column, widget in enumerate((*self._expected(result), *self._known(result))):
@@ -90,8 +100,9 @@ class TrialPanel(QWidget):
         title = QLabel(result.trial.title)
         title.setWordWrap(True)
         title.setToolTip(result.test.verdict.filled(units))
-        place = self.workspace.analysis.below if result.trial.reads == "sump" else "tank"
-        expected = QLabel(f"{shown(result.expected, 'length', units)} in the {place}")
+        rest, peak = result.rest, shown(result.peak, "length", units)
+        expected = QLabel(f"{shown(rest.left, 'length', units)} in {rest.name}, at worst {peak}")
+        expected.setWordWrap(True)
         if not result.passed:
             expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")
             expected.setText("◆ " + expected.text())
