@@ -95,7 +95,7 @@ ON_THE_FLOOR = [
     ("sieve_bed", {"length": 0.12, "width": 0.12, "media": 0.0}, "screen-small", True),
     (
         "sieve_bed",
-        {"tube": 0.025, "wall": 0.002, "bars": 1, "load": 60.0, "width": 0.9, "length": 0.9},
+        {"tube": 0.025, "wall": 0.002, "bars": 1, "load": 60.0, "width": 0.9, "length": 0.9, "legs": 8},
         "frame-sags",
         True,
     ),

@@ -181,7 +181,7 @@ def test_a_sieve():
     holds(pieces["mesh"], Pad, form="Screen", opening=250e-6, length=0.9, width=0.5)
     holds(pieces["along"], Pipe, length=0.9, outside=0.04, count=2, exact=True)
     holds(pieces["across"], Pipe, length=0.5, outside=0.04, count=6)
-    holds(pieces["legs"], Thing, height=0.45, count=4)
+    holds(pieces["legs"], Thing, height=0.45, count=6)
     holds(pieces["media"], Medium, bulk=12 * L, dry=12 * 0.045, wet=12 * 0.14)
     assert text(pieces["mesh"]) == "35 % open"
     assert text(pieces["waste"], "what") == "Waste outlet with valve, 50 mm PN10"

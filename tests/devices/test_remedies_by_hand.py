@@ -214,7 +214,7 @@ def test_a_screen_is_lengthened_to_its_need_on_the_next_fifty_millimetres():
 
 def test_bars_multiply_by_the_sag():
     """A tube carries its strip: half the strip, half the sag."""
-    changes = {"tube": 0.025, "wall": 0.002, "bars": 7, "load": 40.0, "width": 0.9, "length": 0.9}
+    changes = {"tube": 0.025, "wall": 0.002, "bars": 7, "load": 40.0, "width": 0.9, "length": 0.9, "legs": 8}
     spec, finding, sets = judged("sieve_bed", changes, "frame-sags", LOW)
     bends, allowed = finding.values["sag"], finding.values["allowed"]
     assert allowed == pytest.approx(0.9 / 200)

@@ -185,6 +185,7 @@ def test_an_edit_is_solved_from_the_last_answer(demo, solved):
     for crest in (0.271, 0.272, 0.270):
         before = Analysis(apply(demo, set_value("crest", BED_CREST, crest)), before)
         for name in TITLES:
-            if before.situation(name).solution.spilled < 1e-6:  # what spills is followed all the way
+            # What spills or nearly does, and a chamber that is emptied beside others, is followed all the way.
+            if name != "cleaning" and before.situation(name).numbers.get("left", 1.0) > 0.012:
                 assert before.situation(name).solution.iterations <= 26, name
     assert max(cold.values()) > 60

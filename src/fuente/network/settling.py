@@ -200,7 +200,22 @@ def depends_on_the_way(assembly: Assembly, z: np.ndarray, end: np.ndarray, store
     # Cells in touch of which one fills and one runs out elsewhere: what has run out before does not fill.
     rises = np.zeros(n, dtype=bool)
     rises[: len(slopes)] = end - z > _FILLS
-    return bool(((both & ~np.eye(n, dtype=bool)) @ rises & (ever & ~both).any(axis=1)).any())
+    if ((both & ~np.eye(n, dtype=bool)) @ rises & (ever & ~both).any(axis=1)).any():
+        return True
+    # For a moment a cell may stand as high as those that it ends in touch with did, and another as low as it ever does:
+    # what then runs between two ponds, and neither at first nor at last, is a way of its own.
+    size = len(slopes)
+    ponds = onward((feels & feels.T) | np.eye(n, dtype=bool))[:size, :size]
+    wave = np.where(ponds, higher[None, :], -np.inf).max(axis=1).tolist()
+    low = np.minimum(z, end).tolist()
+    for law, a, b in network.ends:
+        if both[a, b] or assembly.sinks[a] or assembly.sinks[b]:
+            continue
+        if not ever[a, b] and law.flow(wave[a], low[b])[0] > _TELLS:
+            return True
+        if not ever[b, a] and law.flow(low[a], wave[b])[0] < -_TELLS:
+            return True
+    return False
 
 
 def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float, count: int) -> Solution:
