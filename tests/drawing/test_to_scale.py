@@ -19,7 +19,7 @@ DEMOS = ("reading-room", "cascade", "courtyard-trough", "window-lantern", "nurse
 KINDS = tuple(f"with-{kind}" for kind in FILTERS)
 # Cells whose water is not drawn as a surface of its own: closed vessels, films, supplies, and pockets drowned in the
 # tank's own water; a header's water lies in its pipe.
-UNDRAWN = {"in", "film", "source", "head", "inner", "outer", "rack-drain"}
+UNDRAWN = {"in", "film", "source", "head", "inner", "outer", "rack-drain", "past"}
 
 
 @lru_cache(maxsize=32)

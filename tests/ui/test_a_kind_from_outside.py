@@ -16,7 +16,7 @@ from fuente.devices import KINDS, register
 from fuente.devices.base import Change, Edit, Finding, Fragment, Rank, Reading, Station, Task, measured
 from fuente.devices.filtering import FilterKind, FilterSpec, choices_of
 from fuente.devices.pieces import Parts, Shelf, tool
-from fuente.document.system import System, apply
+from fuente.document.system import System, apply, set_value
 from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
 from fuente.findings import findings
@@ -197,9 +197,14 @@ def test_it_stands_in_the_gallery_and_is_added_and_mended_by_hand(moss, window, 
     assert window.workspace.selected == "moss"
     assert page.card.findChild(QLabel, "heading").text() == "Moss basket"
     assert any(getattr(s, "owner", "") == "moss" for s in page.view.drawing().shapes)
+    # What its own judge would change is changed with it: its finding's remedy, tried.
+    assert all(r.finding.code != "moss-slow" for r in page.findings.rows)
+    assert window.workspace.system.filters[0].push == pytest.approx(240e-3 / 3600)
+    slow = set_value("slow", ("devices", "moss", "push"), 60e-3 / 3600)
+    assert window.workspace.edit(slow)
     row = next(r for r in page.findings.rows if r.finding.code == "moss-slow")
     QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
     assert window.workspace.system.filters[0].push == pytest.approx(240e-3 / 3600)
-    window.workspace.undo()
-    window.workspace.undo()
+    for _ in range(3):
+        window.workspace.undo()
     assert not window.workspace.system.filters
