@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from fuente.devices.air_supply.spec import AirPumpSpec, AirSupplySpec
 from fuente.devices.air_supply.valves import AirPlan, set_air
 from fuente.devices.base import Change, Edit
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
+from fuente.network.aeration import Lift
 
 # Air pumps as they are sold, by class: pressure Pa, flow m³/s, watts; typical.
 AIR_PUMPS = (
@@ -30,12 +33,20 @@ def pump_for(want: float, depth: float) -> AirPumpSpec:
 
 def plan_air(spec: AirSupplySpec, study: Study) -> AirPlan | None:
     """Openings of all valves for what each device wants; None where the pump blows nowhere."""
+    asked = _asked(spec, study)
+    return set_air(spec, *asked) if asked is not None else None
+
+
+def _asked(
+    spec: AirSupplySpec, study: Study
+) -> tuple[Mapping[str, Lift], Mapping[str, float], Mapping[str, float]] | None:
+    """The tubes that it blows into, how deep they are under water in m, and the air in m³/s that their devices want."""
     group = study.air_group(spec.id)
     if group is None:
         return None
     lifts = {d.lift.owner: d.lift for d in group.supply.drops}
     depths = {key: study.running.level[lift.a] - lift.injector for key, lift in lifts.items()}
-    return set_air(spec, lifts, depths, {d.to: study.air_wish(d.to) for d in spec.drops})
+    return lifts, depths, {d.to: study.air_wish(d.to) for d in spec.drops}
 
 
 def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
@@ -50,17 +61,15 @@ def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
 
 def larger_pump(spec: AirSupplySpec, study: Study) -> Edit | None:
     """A pump of the class that carries what all devices on it want, its valves set for them; None for no such class."""
-    group = study.air_group(spec.id)
-    if group is None:
+    asked = _asked(spec, study)
+    if asked is None:
         return None
-    lifts = {d.lift.owner: d.lift for d in group.supply.drops}
-    depths = {key: study.running.level[lift.a] - lift.injector for key, lift in lifts.items()}
-    wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
+    _, depths, wishes = asked
     better = pump_for(sum(wishes.values()), max(depths.values()))
     now = spec.pump
     if better.max_flow <= now.max_flow * now.wear and better.max_pressure <= now.max_pressure * now.wear:
         return None
-    plan = set_air(spec.model_copy(update={"pump": better}), lifts, depths, wishes)
+    plan = set_air(spec.model_copy(update={"pump": better}), *asked)
     return Edit("Take a larger air pump", (Change((*spec.path, "pump"), better), *valves_edit(spec, plan).changes))
 
 
