@@ -6,7 +6,6 @@ import random
 from collections.abc import Iterator
 
 from fuente.demo import DEMOS
-from fuente.devices.homes import HomeSpec
 from fuente.devices.recipes.sump_system import FULL, Wishes, first_layout
 from fuente.devices.site import Space
 from fuente.devices.tank.spec import Tank
@@ -98,8 +97,3 @@ def design(seed: int) -> tuple[str, System]:
             return name, edited(system, rng, rng.choice([0, 1, 1, 2, 3]))
         except FuenteError:
             continue
-
-
-def homes(system: System) -> list[HomeSpec]:
-    """Its tanks."""
-    return list(system.tanks)

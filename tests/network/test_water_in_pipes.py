@@ -49,6 +49,22 @@ def test_a_full_fall_holds_its_bore_by_its_length():
     assert Falls(STAND, 3, 1 / 3).held(1.06, 0.0)[0] == pytest.approx(BORE_AREA * 1.2)
 
 
+def test_a_hole_through_a_wall_holds_the_mean_of_its_ends():
+    """By strips across the bore: half full, and where it leaves into air seven tenths as deep; full under water."""
+    bore, length = 0.05, 0.4
+    hole = Bulkhead(1.0, Pipe(bore, length, 1.5, 1.5e-6, WATER))
+
+    def wet(depth):
+        y = (np.arange(20000) + 0.5) / 20000 * depth
+        return float((2 * np.sqrt(y * (bore - y))).mean() * depth)
+
+    free, under = hole.held(1.0, 0.5)[0], hole.held(1.2, 1.1)[0]
+    assert free == pytest.approx(length * (wet(0.5 * bore) + wet(0.35 * bore)) / 2, rel=1e-4)
+    assert under == pytest.approx(length * math.pi / 4 * bore**2, rel=1e-9)
+    assert hole.held(0.5, 1.0)[0] == pytest.approx(free)
+    assert hole.held(0.97, 0.97)[0] == 0.0
+
+
 def test_an_open_fall_holds_the_film_of_wyly_and_eaton():
     """At the most that it carries open, 7/24 of the bore is water."""
     wide = Pipe(0.0525, 1.0, 2.0, 1.5e-6, WATER)
