@@ -216,6 +216,11 @@ def test_a_bed_before_a_fall_or_a_pump_loses_head_too(way):
         drop = running.level[f"{spec.id}.drum.0"] - running.level[f"{spec.id}.past"]
         assert drop == pytest.approx(dirt * foam_head(q, 45.0, spec.drums[0].area, 0.3), rel=0.02)
         steps.append(drop)
+        # Drum and what stands past its bed share its plan, nineteen to one.
+        drum_cell, past = (running.network.cell(f"{spec.id}.{k}") for k in ("drum.0", "past"))
+        whole = math.pi / 4 * spec.drums[0].diameter ** 2
+        assert past.curve.volume_and_area(past.rim)[1] == pytest.approx(0.05 * whole)
+        assert drum_cell.curve.volume_and_area(past.rim)[1] == pytest.approx(0.95 * whole)
     assert steps[1] > 0.02
 
 
