@@ -24,6 +24,7 @@ from fuente.devices.base import FittingCount
 from fuente.errors import EntryError, FuenteError
 from fuente.typed import parse_dimensions
 from fuente.ui.fields import CountEdit, TextEdit
+from fuente.ui.pending import PendingEdit
 from fuente.units import UnitSystem, shown
 
 
@@ -150,14 +151,14 @@ class CurveEdit(TextEdit):
         self.parsed.emit(tuple(sorted(points)))
 
 
-class DimensionsEdit(QLineEdit):
+class DimensionsEdit(PendingEdit):
     """Three sizes in one entry, as people say them: 1500x600x550, or 60 x 24 x 22 in."""
 
     committed = Signal(tuple)
     failed = Signal(str)
 
     def __init__(self, sizes: tuple[float, float, float], units: UnitSystem, parent: QWidget | None = None):
-        super().__init__(parent)
+        super().__init__(parent=parent)
         self._sizes, self._units = sizes, units
         self.setAlignment(Qt.AlignmentFlag.AlignRight)
         self._write()
@@ -173,7 +174,8 @@ class DimensionsEdit(QLineEdit):
         self.setText(" × ".join((*bare, shown(self._sizes[-1], "length", self._units))))
         self.setModified(False)
 
-    def _commit(self) -> bool:
+    def enter(self) -> bool:
+        """Take what is typed; False, and ``failed``, where it cannot be read."""
         if not self.isModified():
             return True
         try:
@@ -192,7 +194,7 @@ class DimensionsEdit(QLineEdit):
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter commits, Esc restores."""
         if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self._commit()
+            self.enter()
         elif event.key() == Qt.Key.Key_Escape and self.isModified():
             self._write()
         else:
@@ -200,6 +202,6 @@ class DimensionsEdit(QLineEdit):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """Leaving commits what can be read."""
-        if self.isModified() and not self._commit():
+        if self.isModified() and not self.enter():
             self._write()
         super().focusOutEvent(event)

@@ -26,6 +26,7 @@ from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
 from fuente.ui import settings
 from fuente.ui.message import Message
+from fuente.ui.pending import pending
 from fuente.ui.start_page import StartPage
 from fuente.ui.workspace import Workspace
 
@@ -106,6 +107,14 @@ class DocumentWindow(QMainWindow):
             return False
         return self.workspace.edit(Edit("Take pump points", (Change(places[0], points),)))
 
+    def _all_entered(self) -> bool:
+        """Take what is typed into a field and not entered; False, and said, where it cannot be read."""
+        field = pending()
+        if field is None or field.enter():
+            return True
+        self.message.say(f"“{field.text()}” cannot be read: correct it, or take it back with Esc.")
+        return False
+
     def choose_file(self) -> None:
         """Ask for a file."""
         name, _ = QFileDialog.getOpenFileName(self, "Open a design", str(self._folder()), FILTER)
@@ -131,7 +140,7 @@ class DocumentWindow(QMainWindow):
 
     def save(self) -> bool:
         """Save, asking for a name the first time."""
-        if self.workspace is None:
+        if self.workspace is None or not self._all_entered():
             return False
         if self.workspace.path is None:
             return self.save_as()
@@ -139,7 +148,7 @@ class DocumentWindow(QMainWindow):
 
     def save_as(self) -> bool:
         """Save under another name."""
-        if self.workspace is None:
+        if self.workspace is None or not self._all_entered():
             return False
         start = self._folder() / f"{self.workspace.system.name or 'design'}{files.SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), FILTER)
@@ -168,6 +177,8 @@ class DocumentWindow(QMainWindow):
 
     def _may_leave(self) -> bool:
         """Ask before unsaved work is left. What has a file is saved as it goes."""
+        if not self._all_entered():
+            return False
         w = self.workspace
         if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
             return True

@@ -8,13 +8,13 @@ from PySide6.QtCore import QEvent, QObject, QPointF, Qt, Signal
 from PySide6.QtGui import QFocusEvent, QKeyEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
     QComboBox,
-    QLineEdit,
     QWidget,
 )
 
 from fuente.errors import EntryError
 from fuente.typed import parse
 from fuente.ui import theme
+from fuente.ui.pending import PendingEdit
 from fuente.units import UnitSystem, shown
 
 # What an arrow key adds, in SI: metric and US.
@@ -41,7 +41,7 @@ _STEPS = {
 }
 
 
-class QuantityEdit(QLineEdit):
+class QuantityEdit(PendingEdit):
     """A number with its unit. Enter commits, Esc restores, arrows nudge, a bad entry says what it would take."""
 
     committed = Signal(float)
@@ -51,7 +51,7 @@ class QuantityEdit(QLineEdit):
     def __init__(
         self, quantity: str, value: float, units: UnitSystem, step: float | None = None, parent: QWidget | None = None
     ):
-        super().__init__(parent)
+        super().__init__(parent=parent)
         self.quantity = quantity
         self.step = step
         self._value = value
@@ -81,7 +81,8 @@ class QuantityEdit(QLineEdit):
             self.style().unpolish(self)
             self.style().polish(self)
 
-    def _commit(self) -> bool:
+    def enter(self) -> bool:
+        """Take what is typed; False, and ``failed``, where it cannot be read."""
         if not self.isModified():
             return True
         try:
@@ -103,7 +104,7 @@ class QuantityEdit(QLineEdit):
         """Enter, Esc and arrows."""
         key = event.key()
         if key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            if self._commit():
+            if self.enter():
                 self.selectAll()
         elif key == Qt.Key.Key_Escape and self.isModified():
             self.failed.emit("")
@@ -115,7 +116,7 @@ class QuantityEdit(QLineEdit):
             super().keyPressEvent(event)
 
     def _nudge(self, way: int, fast: bool) -> None:
-        if self.isModified() and not self._commit():
+        if self.isModified() and not self.enter():
             return
         us = self._units == UnitSystem.US
         usual = _STEPS.get(self.quantity, (1, 1))[us]
@@ -139,7 +140,7 @@ class QuantityEdit(QLineEdit):
 
     def focusOutEvent(self, event: QFocusEvent) -> None:
         """Leaving commits what can be read; what cannot is put back, and said."""
-        if self.isModified() and not self._commit():
+        if self.isModified() and not self.enter():
             self._write()
         super().focusOutEvent(event)
 
@@ -214,7 +215,7 @@ class ChoiceBox(QComboBox):
         return super().eventFilter(watched, event)
 
 
-class TextEdit(QLineEdit):
+class TextEdit(PendingEdit):
     """Words. Enter or leaving commits, Esc restores."""
 
     committed = Signal(str)
@@ -222,7 +223,7 @@ class TextEdit(QLineEdit):
     def __init__(self, value: str, parent: QWidget | None = None):
         super().__init__(value, parent)
         self._value = value
-        self.editingFinished.connect(self._commit)
+        self.editingFinished.connect(self.enter)
 
     def show_value(self, value: str) -> None:
         """Follow the document."""
@@ -231,10 +232,12 @@ class TextEdit(QLineEdit):
             self.setText(value)
             self.setCursorPosition(0)
 
-    def _commit(self) -> None:
+    def enter(self) -> bool:
+        """Take what is typed."""
         if self.isModified() and self.text() != self._value:
             self.setModified(False)
             self.committed.emit(self.text())
+        return True
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Esc restores."""

@@ -129,7 +129,11 @@ class MainWindow(DocumentWindow):
         action = QAction(text, self)
         if shortcut:
             action.setShortcut(shortcut)
-        action.triggered.connect(lambda _=False: act())
+        def entered() -> None:
+            if self._all_entered():
+                act()
+
+        action.triggered.connect(lambda _=False: entered())
         menu.addAction(action)
         self.addAction(action)
         return action
@@ -152,7 +156,7 @@ class MainWindow(DocumentWindow):
 
     def show_stage(self, key: str) -> None:
         """Go to a stage."""
-        if self.workspace is None:
+        if self.workspace is None or not self._all_entered():
             return
         self.stage = key
         page = self.page(key)
