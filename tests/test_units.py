@@ -7,7 +7,7 @@ from hypothesis import strategies as st
 from fuente.errors import EntryError
 from fuente.typed import parse, parse_dimensions, registry
 from fuente.unit_factors import FACTORS
-from fuente.units import QUANTITIES, UnitSystem, fill, shown
+from fuente.units import QUANTITIES, UnitSystem, fill, in_units, shown
 
 US = UnitSystem.US
 
@@ -45,6 +45,31 @@ US = UnitSystem.US
         ("7/24", "number", 7 / 24),
         ("6 × an hour", "per_hour", 6 / 3600),
         ("200 micron", "micron", 200e-6),
+        ("2'3\"", "length", 0.6858),
+        ("2′ 3 1/2″", "length", 0.6985),
+        ("2ft3in", "length", 0.6858),
+        ("2ft3 1/2in", "length", 0.6985),
+        ("5½ in", "length", 5.5 * 0.0254),
+        ("½in", "length", 0.0127),
+        ("12 IN", "length", 0.3048),
+        ("950 GPH", "flow", 950 * 0.003785411784 / 3600),
+        ("950 gal per hour", "flow", 950 * 0.003785411784 / 3600),
+        ("500 l/H", "flow", 0.5 / 3600),
+        ("78f", "temperature", 230 / 9),
+        ("25c", "temperature", 25.0),
+        ("5 US gal", "volume", 5 * 0.003785411784),
+        ("5 U.S. gallons", "volume", 5 * 0.003785411784),
+        ("17 fl oz", "volume", 17 * 0.003785411784 / 128),
+        ("17 fl. oz.", "volume", 17 * 0.003785411784 / 128),
+        ("5 per hour", "per_hour", 5 / 3600),
+        ("5 times an hour", "per_hour", 5 / 3600),
+        ("5 x per hour", "per_hour", 5 / 3600),
+        ("2 lb", "mass", 2 * 0.45359237),
+        ("2 lb", "light_mass", 2 * 0.45359237),
+        ("1 lb 4 oz", "mass", 1.25 * 0.45359237),
+        ("0.4 oz/day", "feed", 0.4 * 0.45359237 / 16 / 86400),
+        ("8 cfh", "air_flow", 8 * 0.3048**3 / 3600),
+        ("2 ppm", "concentration", 2e-3),
         ("2 min", "time", 120.0),
     ],
 )
@@ -135,3 +160,28 @@ def test_sizes_kept_at_hand_are_pint_s(unit):
             value * size, rel=1e-14
         )
     assert si in {q.si for q in QUANTITIES.values()}
+
+
+def test_a_rule_of_thumb_is_said_in_the_units_shown():
+    text = "Leave {0.02:length} at least; under {1.5:speed}, {0.003:length:bare} to {0.006:length} grains."
+    assert fill(text, {}, UnitSystem.METRIC) == "Leave 20 mm at least; under 1.5 m/s, 3 to 6 mm grains."
+    assert fill(text, {}, US) == "Leave 13/16 in at least; under 4.92 ft/s, 1/8 to 1/4 in grains."
+
+
+def test_fractions_and_decimals_do_not_stand_in_one_line():
+    text = "{left:level} left, a crest of {crest:length}"
+    values = {"left": 0.0794, "crest": 0.271}
+    assert fill(text, values, US) == "3.13 in left, a crest of 10.67 in"
+    assert fill("a crest of {crest:length}", values, US) == "a crest of 10 11/16 in"
+    assert fill(text, values, UnitSystem.METRIC) == "79 mm left, a crest of 271 mm"
+
+
+def test_braces_in_somebody_s_words_stay():
+    assert fill("My {tank:big} {left:level}", {"left": 0.01}, UnitSystem.METRIC) == "My {tank:big} 10 mm"
+    assert fill("My {x:level}", {}, UnitSystem.METRIC) == "My {x:level}"
+
+
+def test_a_refusal_follows_the_units():
+    text = "The chambers leave 25 mm for the pump in 40 mm PN10; it needs 40 mm."
+    assert in_units(text, UnitSystem.METRIC) == text
+    assert in_units(text, US) == "The chambers leave 1 in for the pump in 40 mm PN10; it needs 1 9/16 in."

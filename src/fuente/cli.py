@@ -203,7 +203,7 @@ def check(file: str, as_json: bool) -> None:
         click.echo(plain.as_json(rows, 1))
     else:
         for f in found:
-            click.echo(f"{f.rank.word:9}{f.filled(units)}" + (f"  [{f.action}]" if f.action else ""))
+            click.echo(f"{f.rank.word:9}{f.filled(units)}" + (f"  [{f.offer(units)}]" if f.action else ""))
         if not found:
             click.echo("Nothing to change.")
     if any(f.rank is Rank.STOP for f in found):

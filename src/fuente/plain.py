@@ -111,7 +111,7 @@ def finding(f: Finding, units: UnitSystem) -> dict[str, Any]:
         "why": f.reason(units),
         "owner": f.owner,
         "values": dict(f.values),
-        "action": f.action or None,
+        "action": f.offer(units) or None,
     }
 
 

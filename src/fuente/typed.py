@@ -19,6 +19,7 @@ from fuente.units import QUANTITIES, Quantity, UnitSystem
 # A bare number in a length field of a builder means millimetres (or inches where US units are shown).
 _BARE: dict[str, tuple[str, str]] = {
     "length": ("mm", "in"),
+    "level": ("mm", "in"),
     "fine_length": ("mm", "in"),
     "micron": ("um", "um"),
     "head": ("m", "ft"),
@@ -40,10 +41,10 @@ _BARE: dict[str, tuple[str, str]] = {
     "light_mass": ("g", "oz"),
     "pressure": ("MPa", "psi"),
     "air_pressure": ("kPa", "psi"),
-    "air_flow": ("L/min", "L/min"),
-    "feed": ("g/day", "g/day"),
+    "air_flow": ("L/min", "cfh"),
+    "feed": ("g/day", "oz/day"),
     "concentration": ("mg/L", "mg/L"),
-    "density": ("kg/m**3", "kg/m**3"),
+    "density": ("kg/m**3", "lb/ft**3"),
     "angle": ("deg", "deg"),
     "salinity": ("g/kg", "g/kg"),
     "fraction": ("%", "%"),
@@ -81,9 +82,14 @@ litre = 1e-3 * metre ** 3 = L = l = liter = lt
 gallon = 231 * inch ** 3 = gal = gallons
 imperial_gallon = 4.54609 * litre = impgal
 quart = gallon / 4 = qt
+pint = gallon / 8 = pt
+fluid_ounce = gallon / 128 = floz
 cubic_foot = foot ** 3 = cuft
 gph = gallon / hour
 gpm = gallon / minute
+gpd = gallon / day
+cfh = foot ** 3 / hour
+cfm = foot ** 3 / minute
 lph = litre / hour = Lph
 lpm = litre / minute = Lpm
 newton = kilogram * metre / second ** 2 = N
@@ -110,6 +116,12 @@ _ALIASES = {
     "°C": "degC",
     "°F": "degF",
     "F": "degF",
+    "c": "degC",
+    "f": "degF",
+    "degc": "degC",
+    "degf": "degF",
+    "lb/ft3": "lb/ft**3",
+    "lb/ft³": "lb/ft**3",
     "mic": "um",
     "µm": "um",
     "μm": "um",
@@ -142,6 +154,21 @@ _ALIASES = {
     "seconds": "second",
     "watts": "W",
     "ppt": "g/kg",
+    "ppm": "mg/L",
+    "gallons": "gal",
+    "gallon": "gal",
+    "quarts": "qt",
+    "inches": "in",
+    "inch": "in",
+    "feet": "ft",
+    "foot": "ft",
+    "pounds": "lb",
+    "pound": "lb",
+    "lbs": "lb",
+    "ounces": "oz",
+    "ounce": "oz",
+    "/hour": "1/hour",
+    "/hr": "1/hour",
     "× an hour": "1/hour",
     "x an hour": "1/hour",
     "/h": "1/hour",
@@ -161,6 +188,38 @@ _UNIT = re.compile(r"[A-Za-z°%µμ_]+(?:\*\*[23])?(?:/[A-Za-z°_]+(?:\*\*[23])?
 _TERM = re.compile(
     rf"\s*({_NUMBER})(?![\d.,])\s*([^\d\s+\-.][^\d\s]*(?:\s?an hour|[23](?![\d])(?:/\w+)?)?(?:/\w+)?)?\s*"
 )
+
+
+_FRACTIONS = {
+    "¼": "1/4",
+    "½": "1/2",
+    "¾": "3/4",
+    "⅛": "1/8",
+    "⅜": "3/8",
+    "⅝": "5/8",
+    "⅞": "7/8",
+    "⅓": "1/3",
+    "⅔": "2/3",
+}
+_GLUED = re.compile(
+    r"(?<=[a-z])(?=\d+(?:[.,]\d+|\s+\d+/\d+|/\d+)?\s*(?:in|inch|inches|cm|mm|oz|g|min|s)\b)", re.IGNORECASE
+)
+
+
+def _plain(text: str) -> str:
+    """What is written in other ways, in the one that is read: 5½″, 2'3", 2ft3in, 5 US gal, 17 fl oz, 5 per hour."""
+    for sign, words in _FRACTIONS.items():
+        text = re.sub(rf"(?<=\d)\s*{sign}", f" {words}", text).replace(sign, words)
+    text = re.sub(r"['′](?=\s*\d)", "ft ", text)
+    text = re.sub(r"\bU\.?\s?S\.?\s+(?=gal|qt|quart|pint|pt|fl|oz)", "", text, flags=re.IGNORECASE)
+    text = re.sub(r"\bfl\.?\s*oz\.?|\bfluid ounces?\b", "floz", text, flags=re.IGNORECASE)
+    text = re.sub(
+        r"(?:\s*[×x]\s*(?=per|an?\b)|\s*\btimes\b)?\s*\b(?:per|an?)\s+(?=hour|hr\b|min|day|d\b|h\b)",
+        "/",
+        text,
+        flags=re.IGNORECASE,
+    )
+    return _GLUED.sub(" ", text)
 
 
 @lru_cache(maxsize=1)
@@ -205,10 +264,10 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
     """
     spec = QUANTITIES[quantity]
     bare = _BARE[quantity][system == UnitSystem.US]
-    source = str(text).strip()
+    source = _plain(str(text).strip()[:200])
     if len(source) > 80:
         raise EntryError(f"That is too long for a number; type {spec.examples}.")
-    refusal = EntryError(f"“{source}” is not a {_words(quantity)}; type {spec.examples}.")
+    refusal = EntryError(f"“{str(text).strip()}” is not a {_words(quantity)}; type {spec.examples}.")
     if not source:
         raise EntryError(f"Nothing was typed; type {spec.examples}.")
     total = 0.0
@@ -228,7 +287,7 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
         total += _to_si(value, unit, spec, refusal)
         position = match.end()
         terms += 1
-        if terms > 1 and quantity not in ("length", "fine_length", "head", "run", "time", "mass"):
+        if terms > 1 and quantity not in ("length", "level", "fine_length", "head", "run", "time", "mass"):
             raise refusal
     if not math.isfinite(total):
         raise refusal
@@ -247,7 +306,7 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
         return value
     if not _UNIT.fullmatch(unit):
         raise refusal
-    size = FACTORS.get(unit)
+    size = FACTORS.get(unit) or FACTORS.get(unit := _ALIASES.get(unit.lower(), _as_written(unit)))
     if size is not None and size[0] == spec.si:
         return float(f"{value * size[1]:.15g}")
     import pint
@@ -269,10 +328,21 @@ def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> floa
         raise refusal from None
 
 
+def _as_written(unit: str) -> str:
+    """A unit in capitals, as it is written in small letters: GPH, IN, Lb; what only differs by them stays."""
+    low = unit.lower()
+    return low if low in FACTORS else next((known for known in FACTORS if known.lower() == low), unit)
+
+
 def _words(quantity: str) -> str:
-    return {"fine_length": "length", "run": "length", "light_mass": "mass", "per_hour": "turnover", "days": "time"}.get(
-        quantity, quantity.replace("_", " ")
-    )
+    return {
+        "fine_length": "length",
+        "level": "length",
+        "run": "length",
+        "light_mass": "mass",
+        "per_hour": "turnover",
+        "days": "time",
+    }.get(quantity, quantity.replace("_", " "))
 
 
 def parse_dimensions(text: str, count: int = 3, system: UnitSystem = UnitSystem.METRIC) -> tuple[float, ...]:

@@ -41,12 +41,14 @@ class Quantity:
 
 _IN = 0.0254
 _GAL = 0.003785411784
+_OZ = 0.45359237 / 16
 QUANTITIES: dict[str, Quantity] = {
     q.name: q
     for q in (
         Quantity("length", "m", ("mm", 1e-3, 0), ("in", _IN, None), "32 mm, 3/4 in or 2 ft"),
+        Quantity("level", "m", ("mm", 1e-3, 0), ("in", _IN, 2), "32 mm or 1.25 in"),
         Quantity("fine_length", "m", ("mm", 1e-3, 1), ("in", _IN, 3), "10 mm or 3/8 in"),
-        Quantity("micron", "m", ("µm", 1e-6, 0), ("µm", 1e-6, 0), "200 micron"),
+        Quantity("micron", "m", ("µm", 1e-6, 0), ("micron", 1e-6, 0), "200 micron"),
         Quantity("head", "m", ("m", 1.0, 2), ("ft", 0.3048, 1), "1.8 m or 6 ft"),
         Quantity("run", "m", ("m", 1.0, 2), ("ft", 0.3048, 1), "3.2 m or 10 ft"),
         Quantity("area", "m ** 2", ("m²", 1.0, 2), ("ft²", 0.3048**2, 1), "0.5 m2 or 5 ft2"),
@@ -66,12 +68,20 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("light_mass", "kg", ("g", 1e-3, 0), ("oz", 0.45359237 / 16, 1), "300 g or 10 oz"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
         Quantity("air_pressure", "Pa", ("kPa", 1e3, 1), ("psi", 6894.757293168, 2), "20 kPa or 3 psi"),
-        Quantity("air_flow", "m ** 3 / s", ("L/min", 1e-3 / 60, 1), ("L/min", 1e-3 / 60, 1), "4 L/min"),
-        Quantity("feed", "kg / s", ("g/day", 1e-3 / 86400, 2), ("g/day", 1e-3 / 86400, 2), "12 g/day"),
-        Quantity("concentration", "kg / m ** 3", ("mg/L", 1e-3, 2), ("mg/L", 1e-3, 2), "0.5 mg/L"),
-        Quantity("density", "kg / m ** 3", ("kg/m³", 1.0, 0), ("kg/m³", 1.0, 0), "1.05 kg/L"),
+        Quantity("air_flow", "m ** 3 / s", ("L/min", 1e-3 / 60, 1), ("cfh", 0.3048**3 / 3600, 1), "4 L/min or 8 cfh"),
+        Quantity(
+            "feed",
+            "kg / s",
+            ("g/day", 1e-3 / 86400, 2),
+            ("oz/day", 0.45359237 / 16 / 86400, None),
+            "12 g/day or 0.4 oz/day",
+        ),
+        Quantity("concentration", "kg / m ** 3", ("mg/L", 1e-3, 2), ("ppm", 1e-3, 2), "0.5 mg/L"),
+        Quantity(
+            "density", "kg / m ** 3", ("kg/m³", 1.0, 0), ("lb/ft³", 0.45359237 / 0.3048**3, 1), "1.05 kg/L or 65 lb/ft3"
+        ),
         Quantity("angle", "deg", ("°", 1.0, 1), ("°", 1.0, 1), "45"),
-        Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("g/kg", 1.0, 1), "35"),
+        Quantity("salinity", "g / kg", ("g/kg", 1.0, 1), ("ppt", 1.0, 1), "35"),
         Quantity("fraction", "", ("%", 0.01, 0), ("%", 0.01, 0), "50 %"),
         Quantity("percent", "", ("%", 0.01, 1), ("%", 0.01, 1), "1.5 %"),
         Quantity("number", "", ("", 1.0, None), ("", 1.0, None), "6"),
@@ -91,13 +101,13 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
         number = f"{value * 9 / 5 + 32:.0f}"
     elif quantity == "length" and system == UnitSystem.US:
         number = _sixteenths(value / size)
-    elif quantity == "length" and system is UnitSystem.METRIC and 0 < abs(value) < 0.00995:
+    elif quantity in ("length", "level") and system is UnitSystem.METRIC and 0 < abs(value) < 0.00995:
         number = _trim(f"{value / size:.1f}")
     elif quantity in ("flow", "volume") and abs(value / size) < 0.005:
         number = "0"  # what a solver leaves of nothing
     elif decimals is None:
         number = _significant(value / size)
-    elif quantity == "length" and abs(value / size) < 9999.5:
+    elif quantity in ("length", "level") and abs(value / size) < 9999.5:
         number = f"{value / size:.{decimals}f}"  # a size on a drawing stands without a gap: 1500
     else:
         number = _group(f"{value / size:.{decimals}f}")
@@ -154,6 +164,39 @@ def _group(text: str) -> str:
     return sign + "\u202f".join(groups) + dot + part
 
 
+_SLOT = re.compile(r"\{([\w.+-]+):(\w+)(:bare)?\}")
+_DECIMAL = frozenset(("level", "fine_length"))
+
+
 def fill(text: str, values: Mapping[str, float], system: UnitSystem) -> str:
-    """Replace {name:quantity} slots by shown values; {name:quantity:bare} leaves the unit off."""
-    return re.sub(r"\{(\w+):(\w+)(:bare)?\}", lambda m: shown(values[m[1]], m[2], system, unit=m[3] is None), text)
+    """Replace {name:quantity} slots by shown values; {name:quantity:bare} leaves the unit off; {0.25:length} is a
+    value itself.
+
+    A line that tells a water level in decimal inches tells its sizes so too: fractions and decimals do not mix.
+    """
+    mixed = system == UnitSystem.US and any(m[2] in _DECIMAL for m in _SLOT.finditer(text))
+
+    def said(slot: re.Match[str]) -> str:
+        quantity = "level" if mixed and slot[2] == "length" else slot[2]
+        if slot[2] not in QUANTITIES:
+            return slot[0]
+        if slot[1] in values:
+            return shown(values[slot[1]], quantity, system, unit=slot[3] is None)
+        try:
+            own = float(slot[1])
+        except ValueError:
+            return slot[0]  # braces in somebody's own words
+        number = _trim(shown(own, quantity, system, unit=False))  # a rule of thumb has no noughts at its end
+        return number if slot[3] else f"{number} {unit_label(quantity, system)}".rstrip()
+
+    return _SLOT.sub(said, text)
+
+
+_MILLIMETRES = re.compile(r"(\d+(?:\.\d+)?) mm\b(?! PN| pipe)")
+
+
+def in_units(sentence: str, system: UnitSystem) -> str:
+    """A refusal, which is written in millimetres, in the units that are shown."""
+    if system != UnitSystem.US:
+        return sentence
+    return _MILLIMETRES.sub(lambda m: shown(float(m[1]) / 1000, "length", system), sentence)

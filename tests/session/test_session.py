@@ -150,7 +150,7 @@ def test_a_failed_autosave_is_said(session, ear, tmp_path):
     assert session.dirty
 
 
-def test_units_are_an_edit(session):
+def test_units_are_no_edit(session):
     session.set_units(UnitSystem.US)
     assert session.units is UnitSystem.US
     assert session.history.undo_name == "Show US units"

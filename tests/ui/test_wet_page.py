@@ -5,7 +5,9 @@ from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from ui_hands import type_into
 
+from devices_of import sumps
 from fuente.document.record import Entry
+from fuente.document.system import set_value
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.wet_page import clock
 
@@ -114,3 +116,77 @@ def test_a_changed_design_is_run_again(page, window, qtbot):
 
 def test_clock():
     assert (clock(84), clock(3750)) == ("1:24", "1:02:30")
+
+
+def test_the_caption_speaks_of_the_moment(page):
+    test, analysis = page.test, page._analysis
+    rim = {c: analysis.network.cell(c).rim for c in analysis.filter_cells()}
+    for time in (0.0, 45.0, page.until):
+        page.seek(time)
+        left = min(rim[c] - test.history.at(time)[c] for c in rim)
+        assert f"{left * 1e3:.0f} mm left in the sump now" in page.caption.text()
+
+
+def test_a_spill_is_told_from_when_it_runs(page, window, qtbot):
+    top = ("devices", "sump", "height")
+    window.workspace.edit(set_value("Lower walls", top, sumps(window.workspace.system)[0].height - 0.07))
+    wait(qtbot, page)
+    assert page.test.spilled > 1e-3
+    page.seek(0)
+    assert "floor" not in page.caption.text()
+    page.seek(page.until)
+    assert f"{page.test.spilled * 1e3:.1f} L on the floor so far" in page.caption.text()
+
+
+def test_a_design_that_runs_no_more_shows_no_old_figures(page, window, qtbot):
+    assert page.chart.curves
+    assert window.workspace.edit(set_value("Weak pump", ("devices", "return", "pump", "max_head"), 0.3))
+    qtbot.waitUntil(lambda: page._job is None, timeout=30000)
+    assert page.test is None
+    assert page.error.isVisible()
+    assert [value.text() for value, _ in page.tiles] == ["…"] * 3
+    assert page.caption.text() == "This design does not run."
+    assert not page.chart.curves
+    window.workspace.undo()
+    wait(qtbot, page)
+    assert page.chart.curves
+    assert page.tiles[0][0].text().endswith("mm")
+
+
+@pytest.mark.parametrize("change", ["switch_theme", "zoom", "switch_units"])
+def test_looks_change_nothing_else(page, window, change):
+    page.trials.run_now()
+    page.seek(61)
+    test, results, faults = page.test, page.trials.results, list(page.breaks.faults)
+    getattr(window, change)(*((1,) if change == "zoom" else ()))
+    after = window.page("wet")
+    assert (after is page) == (change == "switch_units")
+    assert after.test is test
+    assert after.trials.results == results
+    assert after.breaks.faults == faults
+    assert after.time == 61
+    assert ("in left" in after.caption.text()) == (change == "switch_units")
+    if change == "switch_units":
+        assert after.trials.grid.itemAtPosition(1, 1).widget().text().count(" in in ") == 1
+
+
+def test_units_changed_elsewhere_keep_the_run_too(page, window):
+    page.trials.run_now()
+    test = page.test
+    window.show_stage("build")
+    window.switch_units()
+    window.show_stage("wet")
+    assert page.test is test
+    assert page._job is None
+    assert page.trials.results
+    assert " in left" in page.caption.text()
+
+
+def test_trials_tell_how_far_they_are_and_can_be_stopped(page, qtbot):
+    page.trials.start()
+    page.trials._came(0.5)
+    assert page.trials.run_all.text() == "Stop, 50% done"
+    QTest.mouseClick(page.trials.run_all, Qt.MouseButton.LeftButton)
+    assert page.trials.run_all.text() == "Run all trials"
+    qtbot.wait(50)
+    assert not page.trials.results

@@ -262,3 +262,28 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
     system = load(target)
     assert sumps(system)[0].chambers[2].exit.top > 0.27
     assert returns(system)[0].outlets[1].hole > 0
+
+
+def test_proposals_and_wishes_outlive_theme_text_and_units(window):
+    window.show_stage("brief")
+    brief = window.page("brief")
+    box = next(b for b in brief.form.roles.values() if b.isEnabled())
+    box.setChecked(not box.isChecked())
+    wishes = brief.form.wishes()
+    brief.propose_now()
+    layouts = brief.layouts
+    window.switch_theme()
+    window.zoom(1)
+    after = window.page("brief")
+    assert after is not brief
+    assert after.layouts is layouts
+    assert after.form.wishes() == wishes
+    assert "L/h" in _words(after)
+    window.switch_units()
+    assert "gal/h" in _words(after)
+    assert "L/h" not in _words(after)
+    window.zoom(0)
+
+
+def _words(brief) -> str:
+    return " ".join(label.text() for label in brief.right.widget().findChildren(QLabel))

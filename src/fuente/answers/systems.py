@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from fuente.answers.question import Answer, Input, Output
-from fuente.catalogue import PIPES
+from fuente.catalogue import trade_sizes
 from fuente.errors import EntryError
 from fuente.hydraulics.header import depth_of, part_full_flow
 from fuente.hydraulics.pipes import VINYL_HOSE, Pipe
@@ -151,7 +151,7 @@ def pipe_sizer(
     """
     _positive(flow=flow, length=length, price=price, pipe_price=pipe_price, years=years, efficiency=efficiency)
     rows = []
-    for size in sorted((p for p in PIPES.values() if p.id.endswith("pn10")), key=lambda p: p.bore):
+    for size in trade_sizes():
         pipe = Pipe(size.bore, length, k, size.roughness)
         loss = pipe.head_loss(flow)
         watts = pipe.water.density * GRAVITY * flow * loss / efficiency

@@ -21,7 +21,7 @@ T = TypeVar("T")
 @dataclass(frozen=True)
 class PipeSize:
     """A pipe or hose that can be bought: bore and outside diameter in m, roughness m. A nominal size is
-    never a bore.
+    never a bore. A hose, sold by its bore, has a slot for units.fill in its name.
     """
 
     id: str
@@ -127,16 +127,12 @@ def _pipes() -> dict[str, PipeSize]:
             name = f"{_fraction(nominal)} in schedule {schedule}"
             sizes.append(PipeSize(f"{nominal:g}in-{schedule}", name, inner, outer, SMOOTH_PLASTIC, "inch"))
     for bore in raw["hose"]["vinyl"]:
-        sizes.append(
-            PipeSize(f"hose-{bore}", f"{bore} mm vinyl hose", bore / 1000, bore / 1000 + 0.006, VINYL_HOSE, "hose")
-        )
+        name = f"{{{bore / 1000:g}:length}} vinyl hose"
+        sizes.append(PipeSize(f"hose-{bore}", name, bore / 1000, bore / 1000 + 0.006, VINYL_HOSE, "hose"))
     for bore in raw["hose"]["corrugated"]:
         rough = CORRUGATED_SHARE * bore / 1000
-        sizes.append(
-            PipeSize(
-                f"corrugated-{bore}", f"{bore} mm corrugated hose", bore / 1000, bore / 1000 + 0.006, rough, "hose"
-            )
-        )
+        name = f"{{{bore / 1000:g}:length}} corrugated hose"
+        sizes.append(PipeSize(f"corrugated-{bore}", name, bore / 1000, bore / 1000 + 0.006, rough, "hose"))
     return {size.id: size for size in sizes}
 
 
@@ -230,6 +226,20 @@ def wider_pipe(pipe_id: str) -> str | None:
         and (p.id.startswith(stem) if now.family == "hose" else p.id.endswith(grade))
     ]
     return min(larger, key=lambda p: p.bore).id if larger else None
+
+
+def trade_sizes(inch: bool = False) -> list[PipeSize]:
+    """The usual grade of pressure pipe by rising bore: metric PN10, or inch schedule 40."""
+    ending, family = ("-40", "inch") if inch else ("-pn10", "metric")
+    return sorted((p for p in PIPES.values() if p.family == family and p.id.endswith(ending)), key=lambda p: p.bore)
+
+
+@lru_cache(maxsize=128)
+def inch_for(pipe_id: str) -> str:
+    """Id of the narrowest schedule 40 pipe that is no narrower than a pipe, to 3 %; the widest where none is."""
+    bore = pipe_size(pipe_id).bore
+    sizes = trade_sizes(inch=True)
+    return next((p for p in sizes if p.bore >= 0.97 * bore), sizes[-1]).id
 
 
 def fitting(fitting_id: str) -> Fitting:

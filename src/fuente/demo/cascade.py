@@ -142,7 +142,7 @@ def _fall() -> JoinSpec:
 
 def _manifold() -> Manifold:
     """One pump, a spray bar, and a steriliser on a loop of its own."""
-    pump = PumpSpec(name="Pump of the 9 000 L/h class", max_head=4.5, max_flow=9000e-3 / 3600, watts=95)
+    pump = PumpSpec(name="Submersible pump", max_head=4.5, max_flow=9000e-3 / 3600, watts=95)
     return Manifold(
         id="return",
         name="Return with side loop",

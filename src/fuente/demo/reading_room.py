@@ -138,7 +138,7 @@ def _line() -> ReturnSpec:
         id="return",
         source="sump",
         tank="tank",
-        pump=PumpSpec(name="Submersible pump, 5 000 L/h class", max_head=3.6, max_flow=5000e-3 / 3600, watts=45),
+        pump=PumpSpec(name="Submersible pump", max_head=3.6, max_flow=5000e-3 / 3600, watts=45),
         pipe="32-pn10",
         run=1.3,
         valve="swing_check",

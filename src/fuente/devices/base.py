@@ -168,6 +168,10 @@ class Finding:
         """The reason in a unit system."""
         return fill(self.why, self.values, system)
 
+    def offer(self, system: UnitSystem) -> str:
+        """What its button says."""
+        return fill(self.action, self.values, system)
+
 
 @dataclass(frozen=True)
 class Verdict:

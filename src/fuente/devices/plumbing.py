@@ -11,7 +11,7 @@ from typing import Any, ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import PIPES, fitting, pipe_size
+from fuente.catalogue import PIPES, fitting, pipe_size, trade_sizes
 from fuente.devices.base import Spec, measured
 from fuente.devices.contract import Device, End
 from fuente.devices.filtering import FilterSpec, Site, Vessel, counted, grid, picked, yes_no
@@ -399,15 +399,15 @@ def turnover_pump(site: Site, turnover: float, head: float, name: str = "Pump") 
 
 def fall_pipe_for(flow: float) -> str:
     """The narrowest metric pipe that a flow in m³/s falls through quietly, with a third to spare."""
-    grade = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    grade = trade_sizes()
     fitting_ = [p for p in grade if QUIET_FALL * open_channel_capacity(p.bore) >= 1.33 * flow]
     return (fitting_ or grade[-1:])[0].id
 
 
 def pipe_for(flow: float, speed: float = 0.7) -> str:
     """The narrowest metric pipe in which a flow in m³/s runs no faster than so many m/s."""
-    grade = [p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")]
-    fitting_ = [p for p in sorted(grade, key=lambda p: p.bore) if flow / p.area <= speed]
+    grade = trade_sizes()
+    fitting_ = [p for p in grade if flow / p.area <= speed]
     return (fitting_ or grade[-1:])[0].id
 
 

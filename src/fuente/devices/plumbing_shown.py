@@ -74,7 +74,10 @@ def line_readings(spec: BesideSpec, site: Site, solution: Solution) -> tuple[Rea
             speed = abs(solution.flow[key]) / line.count / (math.pi / 4 * pipe_size(line.pipe).bore ** 2)
             found.append(
                 Reading(
-                    f"Speed in the pipe {word}", speed, "speed", "Under 1.2 m/s it is quiet and keeps some to spare."
+                    f"Speed in the pipe {word}",
+                    speed,
+                    "speed",
+                    "Under {1.2:speed} it is quiet, with some to spare.",
                 )
             )
     return tuple(found)
@@ -141,8 +144,8 @@ def _brim(spec: BesideSpec, solution: Solution, cells: Sequence[str]) -> Iterabl
             yield Finding(
                 "vessel-brim",
                 Rank.FIX,
-                f"{solution.network.cell(key).name} runs {{room:length}} under its rim.",
-                "A pad that clogs or a leaf in a pipe raises it over the rim. Leave 50 mm at least.",
+                f"{solution.network.cell(key).name} runs {{room:level}} under its rim.",
+                "A pad that clogs or a leaf in a pipe raises it over the rim. Leave {0.05:length} at least.",
                 spec.id,
                 {"room": room},
                 "",

@@ -84,11 +84,11 @@ def judge_pocket(spec: PocketSpec, site: Site, solution: Solution, path: Path) -
         found += _aired(spec, site, solution, path)
         if spec.outlet > depth + 0.12:
             found.append(
-                _lower(spec, path, depth, "Its lift ends {over:length} over the water: it pumps little and splashes.")
+                _lower(spec, path, depth, "Its lift ends {over:level} over the water: it pumps little and splashes.")
             )
         found += _air_entry(spec, path, depth)
     elif spec.outlet > depth + 0.3:
-        found.append(_lower(spec, path, depth, "It lets its water fall {over:length}: that splashes."))
+        found.append(_lower(spec, path, depth, "It lets its water fall {over:level}: that splashes."))
     return (*found, *clogged(spec, path))
 
 
@@ -147,7 +147,7 @@ def _air_entry(spec: PocketSpec, path: Path, depth: float) -> Iterable[Finding]:
         yield Finding(
             "air-shallow",
             Rank.CONSIDER,
-            f"Air enters {spec.name.lower()} only {{deep:length}} under water.",
+            f"Air enters {spec.name.lower()} only {{deep:level}} under water.",
             "The deeper the air enters, the more it lifts, up to what the air pump can push.",
             spec.id,
             {"deep": depth - spec.injector},

@@ -146,7 +146,7 @@ def judge_pump(
             Finding(
                 "pump-primes",
                 Rank.FIX,
-                "The pump stands {over:length} over the water it draws: it does not prime by itself.",
+                "The pump stands {over:level} over the water it draws: it does not prime by itself.",
                 "After a power cut air gathers in it, and it runs dry when the power returns. Set its axis under the"
                 " running level, or fit a foot valve and fill it by hand.",
                 owner,
@@ -182,7 +182,7 @@ def judge_pump(
                 "suction-fast",
                 Rank.CONSIDER,
                 "Water runs at {speed:speed} in the suction pipe.",
-                "Under 1.2 m/s a pump gets its water without drawing air.",
+                "Under {1.2:speed} a pump gets its water without drawing air.",
                 owner,
                 {"speed": flow / size.area},
                 "Wider suction" if edit else "",
@@ -210,7 +210,7 @@ def pump_choices(pump: PumpSpec, path: Path, label: str = "Pump") -> tuple[list[
         Choice((*path, "stages"), f"{label}, number in series", "count", pump.stages, fold=True),
         Choice((*path, "beside"), f"{label} stands", "choice", pump.beside, PLACES, fold=True),
         Choice((*path, "name"), f"{label} is called", "text", pump.name, fold=True),
-        Choice((*path, "points"), "Curve, L/h : m", "curve", pump.points, fold=True),
+        Choice((*path, "points"), "Curve, flow : head", "curve", pump.points, fold=True),
     ]
     if pump.beside:
         folded += [

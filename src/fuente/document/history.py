@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fuente.document.system import System
+from fuente.units import UnitSystem
 
 
 @dataclass(frozen=True)
@@ -50,6 +51,10 @@ class History:
             self._at += 1
         self._sealed = False
         return True
+
+    def shown_in(self, units: UnitSystem) -> None:
+        """Every step in these units: they say how a design is read, not what was decided, and no undo turns them."""
+        self._steps = [replace(step, system=step.system.model_copy(update={"units": units})) for step in self._steps]
 
     def seal(self) -> None:
         """End a run of merging edits."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
+from dataclasses import replace
 from functools import cached_property
 from typing import Annotated, Any, Literal, TypeVar
 
@@ -12,6 +13,7 @@ from fuente.catalogue import Catalogue, is_own, stock
 from fuente.devices import KINDS
 from fuente.devices.base import Change, Edit, Path, Spec, measured
 from fuente.devices.contract import Device
+from fuente.devices.edits import inch_sized, pipes_in
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
 from fuente.devices.schools import Schools
@@ -197,6 +199,20 @@ def _put(node: Any, path: Path, value: Any) -> Any:
     if not isinstance(head, str) or head not in type(node).model_fields:
         raise KeyError(f"{type(node).__name__} has no field {head!r}")
     return node.model_copy(update={head: _put(getattr(node, head), rest, value)})
+
+
+def as_sold(edit: Edit, system: System) -> Edit:
+    """An edit whose new devices come in the sizes that are sold where the design's units are used; those that it has
+    already stay.
+    """
+    if system.units != UnitSystem.US:
+        return edit
+    used, known = pipes_in(system.devices), system.by_id
+    changes = tuple(
+        replace(c, value=inch_sized(c.value, used)) if isinstance(c.value, Device) and c.value.id not in known else c
+        for c in edit.changes
+    )
+    return replace(edit, changes=changes)
 
 
 def apply(system: System, edit: Edit) -> System:

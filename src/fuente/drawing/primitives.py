@@ -43,7 +43,7 @@ class Circle:
 class Label:
     """Words at a point. ``anchor`` is left, middle or right; ``rotated`` runs upwards.
 
-    Slots such as {level:length} are filled from ``values`` in the shown units.
+    Slots such as {level:level} are filled from ``values`` in the shown units.
     """
 
     at: Point

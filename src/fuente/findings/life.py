@@ -25,9 +25,9 @@ def surface(analysis: Analysis) -> Iterable[Finding]:
             "surface-short",
             Rank.FIX,
             "The feed makes {nitrogen:feed} of ammonia nitrogen, which wants {need:area}; the media have {have:area}.",
-            f"At half a milligram of ammonia a litre, {OXYGEN * 1000:.0f} mg/L of oxygen and this temperature; {limit}"
-            " limits. More media cannot beat overfeeding: feed less, or add surface and raise the feed in steps."
-            " ±40 %.",
+            f"At {{0.0005:concentration}} of ammonia, {{{OXYGEN:g}:concentration}} of oxygen and this temperature;"
+            f" {limit} limits. More media cannot beat overfeeding: feed less, or add surface and raise the feed in"
+            " steps. ±40 %.",
             next(t.id for t in analysis.system.tanks if t.id in load.tanks and t.fed > 0),
             {"nitrogen": nitrogen, "need": need, "have": have},
             action,

@@ -44,8 +44,8 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "filter-pipe-blocked",
             Rank.FIX,
-            f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:length}} under its rim.",
-            "Leave 20 mm for waves.",
+            f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:level}} under its rim.",
+            "Leave {0.02:length} for waves.",
             spec.id,
             values,
             margin=values["left"] - BRIM,

@@ -8,13 +8,13 @@ from __future__ import annotations
 from pathlib import Path as FilePath
 from typing import Protocol
 
-from fuente.devices.base import Change, Edit, Finding, Station
+from fuente.devices.base import Edit, Finding, Station
 from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own
 from fuente.document.record import EMPTY, Entry, Record
-from fuente.document.system import System, apply
+from fuente.document.system import System, apply, as_sold
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.tried import tried
@@ -22,7 +22,7 @@ from fuente.session import own_library
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, in_units
 
 
 class Listener(Protocol):
@@ -137,11 +137,12 @@ class Session:
         """Make a named change; False, and ``refused``, when it is not buildable."""
         self._preview = None
         try:
-            system = apply(self.history.system, brought(edit, self.system.media, self.shelf))
+            now = self.history.system
+            system = apply(now, as_sold(brought(edit, self.system.media, self.shelf), now))
             analysis = Analysis(system, self.analysis)
         except FuenteError as error:
             self._recompute()
-            self._listener.refused(str(error))
+            self._listener.refused(in_units(str(error), self.units))
             return False
         if self.history.do(edit.name, system, merge):
             self._take(analysis)
@@ -156,7 +157,7 @@ class Session:
             system = apply(self.history.system, brought(edit, self.system.media, self.shelf))
             analysis = Analysis(system, self.analysis)
         except FuenteError as error:
-            self._listener.refused(str(error))
+            self._listener.refused(in_units(str(error), self.units))
             return False
         self._preview = system
         self._take(analysis, later=True)
@@ -183,9 +184,13 @@ class Session:
             self._noted(f"Redo {name}")
 
     def set_units(self, units: UnitSystem) -> None:
-        """Show other units."""
-        name = "Show US units" if units == UnitSystem.US else "Show metric units"
-        self.edit(Edit(name, (Change(("units",), units),)))
+        """Show other units: no edit of the design, so that undo leaves them."""
+        if units == self.units:
+            return
+        self.cancel_preview()
+        self.history.shown_in(units)
+        self._recompute()
+        self._noted("Show US units" if units == UnitSystem.US else "Show metric units")
 
     # -- own media ------------------------------------------------------------------------------------------------
 
@@ -370,7 +375,7 @@ class Session:
             self.edit(made.edit)
             return
         self.findings = tuple(made if f == finding else f for f in self.findings)
-        self._listener.refused(f"“{finding.action}” does not help on this design: see why beside it.")
+        self._listener.refused(f"“{finding.offer(self.units)}” does not help on this design: see why beside it.")
         self._listener.changed()
 
     def _stop_check(self) -> None:

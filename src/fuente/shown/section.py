@@ -44,7 +44,7 @@ def _marks(analysis: Analysis, situation: Situation, vessel: Vessel, well: Port,
             bad = cut.verdict.rank is not None
             left = cut.numbers["left"]
             shapes.append(Polyline(((x0, y), (x1, y)), "mark-stop" if bad else "mark", vessel.id))
-            words = "power cut: {left:length} left" if left > SEEN else "power cut: it spills"
+            words = "power cut: {left:level} left" if left > SEEN else "power cut: it spills"
             style = "label-stop" if bad else "label-mark"
             shapes.append(Label((x1 + 22, y), words, style, "left", values=(("left", left),)))
     else:

@@ -9,7 +9,7 @@ from collections.abc import Iterable, Sequence
 
 from fuente.devices import filter_kind, filter_kinds
 from fuente.devices.base import Edit
-from fuente.devices.edits import added, taken_out
+from fuente.devices.edits import added, inch_sized, pipes_in, taken_out
 from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.devices.recipes.air import alike, lead_air, new_valves, with_lines
 from fuente.devices.site import Site
@@ -17,15 +17,17 @@ from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
 from fuente.study.sites import all_ids, new_site
+from fuente.units import UnitSystem
 
 
 def first_layouts(system: System, tank_id: str) -> list[tuple[FilterKind, FilterSpec | FuenteError]]:
     """A first layout of every kind for a tank, or why there is none."""
-    site = new_site(system, tank_id)
+    site, used = new_site(system, tank_id), pipes_in(system.devices)
     found: list[tuple[FilterKind, FilterSpec | FuenteError]] = []
     for kind in filter_kinds():
         try:
-            found.append((kind, kind.first(site)))
+            made = kind.first(site)
+            found.append((kind, inch_sized(made, used) if system.units == UnitSystem.US else made))
         except (FuenteError, ValueError) as error:
             found.append(
                 (

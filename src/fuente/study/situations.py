@@ -64,7 +64,7 @@ def running(study: Analysis, about: str) -> Situation:
     rank = Rank.STOP if solution.spilling else None
     wells = study.wells()
     if wells:
-        level, words = solution.depth(wells[0][1].leave), f"{study.below} {{level:length}}"
+        level, words = solution.depth(wells[0][1].leave), f"{study.below} {{level:level}}"
     else:
         moved = sum(max(solution.flow[w.id], 0.0) for w in study.network.ways if w.kind.driven)
         level, words = moved, "{level:flow} moved"
@@ -90,7 +90,7 @@ def _after_cut(name: str, leak: float) -> Callable[[Analysis, str], Situation]:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         else:
             tight = bool(cells) and left < study.space.margin - 1e-6
-            verdict = Verdict("{left:length} left", numbers, Rank.FIX if tight else None)
+            verdict = Verdict("{left:level} left", numbers, Rank.FIX if tight else None)
         return _made(name, solution, verdict, numbers)
 
     return solve
@@ -112,9 +112,9 @@ def drain_blocked(study: Analysis, about: str) -> Situation:
     if solution.spilled > 1e-7:
         verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
     elif carried > 1e-6:
-        verdict = Verdict(f"{who} +{{rise:length}}, holds", {**numbers, "rise": max(rise, 0.0)})
+        verdict = Verdict(f"{who} +{{rise:level}}, holds", {**numbers, "rise": max(rise, 0.0)})
     else:
-        verdict = Verdict(f"{who} +{{rise:length}}, pump dry", numbers, Rank.FIX)
+        verdict = Verdict(f"{who} +{{rise:level}}, pump dry", numbers, Rank.FIX)
     return _made("drain_blocked", solution, verdict, numbers, tank)
 
 
@@ -132,7 +132,7 @@ def pipe_blocked(study: Analysis, about: str) -> Situation:
         if solution.spilled > 1e-7:
             verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
         else:
-            verdict = Verdict(f"{study.system.device(owner).title}: {{left:length}} left", numbers)
+            verdict = Verdict(f"{study.system.device(owner).title}: {{left:level}} left", numbers)
         rank = (solution.spilled, -left)
         if worst is None or rank > worst[0]:
             worst = rank, _made("pipe_blocked", solution, verdict, numbers, owner)
@@ -190,7 +190,7 @@ def pads_dirty(study: Analysis, about: str) -> Situation:
     elif over:
         verdict = Verdict("water goes round", numbers, Rank.CONSIDER)
     else:
-        verdict = Verdict("drop {drop:length}", numbers)
+        verdict = Verdict("drop {drop:level}", numbers)
     return _made("pads_dirty", solution, verdict, numbers)
 
 
@@ -237,7 +237,7 @@ def _week_dry(study: Analysis) -> Situation:
     kept = min((max(solution.flow[key], 0.0) / q for key, q in moved.items()), default=1.0)
     rate = study.evaporation_rate()
     numbers = {"gone": rate * WEEK, "rate": rate * 86400, "days": float("inf"), "fall": fall, "kept": kept}
-    words = "−{fall:length} in a week" if kept > 0.5 else "a filter stalls in a week"
+    words = "−{fall:level} in a week" if kept > 0.5 else "a filter stalls in a week"
     verdict = Verdict(words, numbers, None if kept > 0.5 else Rank.FIX)
     return _made("evaporated", solution, verdict, numbers)
 

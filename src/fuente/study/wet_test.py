@@ -11,7 +11,7 @@ from fuente.devices.base import Rank, Verdict
 from fuente.errors import EntryError
 from fuente.network.assembly import Assembly
 from fuente.network.laws import ReturnLine
-from fuente.network.model import Cell, Network, Solution
+from fuente.network.model import FLOOR, Cell, Network, Solution
 from fuente.network.transient import Event, History, transient
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Broken, Fault
@@ -99,17 +99,17 @@ def run(
     if spilled > 1e-6:
         verdict = Verdict("{spilled:volume} on the floor", values, Rank.STOP)
     elif sump and worst[0] < wanted - 1e-6:
-        verdict = Verdict(f"{{left:length}} left in the {analysis.below}", values, Rank.FIX)
+        verdict = Verdict(f"{{left:level}} left in the {analysis.below}", values, Rank.FIX)
     elif tanks < 0.008:
-        verdict = Verdict("{tank:length} left in the tank", values, Rank.FIX)
+        verdict = Verdict("{tank:level} left in the tank", values, Rank.FIX)
     elif dry and any(KINDS[f.kind].dries for f in faults):
         verdict = Verdict("the pump runs dry", values, Rank.FIX)
     elif analysis.airs and not _lifts_run(analysis, history):
-        verdict = Verdict("{tank:length} left in the tank; filters stand still: oxygen falls", values, Rank.CONSIDER)
+        verdict = Verdict("{tank:level} left in the tank; filters stand still: oxygen falls", values, Rank.CONSIDER)
     elif not sump:
-        verdict = Verdict("{tank:length} left in the tank", values)
+        verdict = Verdict("{tank:level} left in the tank", values)
     else:
-        verdict = Verdict(f"{{left:length}} left in the {analysis.below}", values)
+        verdict = Verdict(f"{{left:level}} left in the {analysis.below}", values)
     return WetTest(
         tuple(ordered),
         history,
@@ -123,6 +123,21 @@ def run(
         worst=peak,
         rests=rests,
     )
+
+
+def moment(analysis: Analysis, test: WetTest, time: float) -> Verdict:
+    """How it stands at a moment in s: what is on the floor by then, else the least margin under a rim."""
+    history = test.history
+    levels = history.at(time)
+    if FLOOR in levels:
+        fallen = history.volumes[:, history.network.index[FLOOR]]
+        spilled = float(np.interp(time, history.times, fallen))
+        if spilled > 1e-6:
+            return Verdict("{spilled:volume} on the floor so far", {"spilled": spilled}, Rank.STOP)
+    cells = [analysis.network.cell(c) for c in analysis.filter_cells()]
+    where = f"the {analysis.below}" if cells else "the tank"
+    cells = cells or [analysis.network.cell(t.id) for t in analysis.system.tanks]
+    return Verdict(f"{{left:level}} left in {where} now", {"left": min(c.rim - levels[c.id] for c in cells)})
 
 
 _ROSE = 5e-4  # m over its running level by which a fault has raised a water

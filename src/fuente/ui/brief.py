@@ -25,10 +25,12 @@ from fuente.ui.brief_form import BriefForm
 from fuente.ui.jobs import Job
 from fuente.ui.proposal_card import ProposalCard
 from fuente.ui.rack_form import RackForm
+from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
+from fuente.units import in_units
 
 
-class BriefPage(QWidget):
+class BriefPage(StagePage):
     """The form at the left, proposals at the right."""
 
     layout_taken = Signal()
@@ -41,6 +43,7 @@ class BriefPage(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._job: Job | None = None
         self.layouts: list[Layout] = []
+        self._proposed = False  # whether proposals stand at the right
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -62,6 +65,7 @@ class BriefPage(QWidget):
         self.right.setStyleSheet(f"QScrollArea#ground {{ background: {theme.current().ground}; }}")
         row.addWidget(self.right, 1)
         workspace.changed.connect(self.refresh)
+        self._units = workspace.units
         self._show_empty()
         self.refresh()
 
@@ -93,6 +97,10 @@ class BriefPage(QWidget):
     def refresh(self) -> None:
         """Follow the workspace."""
         self.form.refresh()
+        if self._units != self.workspace.units:
+            self._units = self.workspace.units
+            if self._proposed:
+                self._lay(self.layouts)
         one = can_lay_out(self.workspace.system.devices)
         self.go.setEnabled(one)
         sump = self.workspace.analysis.has_sump
@@ -101,6 +109,30 @@ class BriefPage(QWidget):
         self.go.setToolTip(
             "" if one else "Fuente lays out a sump for one tank; a rack keeps the filters that it stands on."
         )
+
+    def kept(self) -> dict[str, Any]:
+        """Proposals, the wishes that are ticked, the tank that is shown, and whether it is laying out."""
+        return {
+            "layouts": self.layouts if self._proposed else None,
+            "wishes": self.form.wishes(),
+            "tank": self.form.tank,
+            "going": self._job is not None,
+            "rack": isinstance(self.right.widget(), RackForm),
+        }
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """The same proposals and wishes."""
+        if not kept:
+            return
+        if kept["tank"]:
+            self.form.show_tank(kept["tank"])
+        self.form.show_wishes(kept["wishes"])
+        if kept["layouts"] is not None:
+            self._lay(kept["layouts"])
+        if kept["rack"]:
+            self.enter_rack()
+        if kept["going"]:
+            self.propose()
 
     # -- proposals ------------------------------------------------------------------------------------------------
 
@@ -137,6 +169,7 @@ class BriefPage(QWidget):
         if not self.workspace.analysis.has_sump:
             self.form.say("A rack drains into a sump: take a layout with one first.")
             return
+        self._proposed = False
         form = RackForm(self.workspace)
         form.taken.connect(self.layout_taken)
         self.right.setWidget(form)
@@ -149,7 +182,7 @@ class BriefPage(QWidget):
 
     def _failed(self, sentence: str) -> None:
         self._finish()
-        self.form.say(sentence)
+        self.form.say(in_units(sentence, self.workspace.units))
 
     def _show_empty(self) -> None:
         page = QWidget()
@@ -171,7 +204,10 @@ class BriefPage(QWidget):
 
     def _show(self, found: list[Layout]) -> None:
         self._finish()
-        self.layouts = found
+        self._lay(found)
+
+    def _lay(self, found: list[Layout]) -> None:
+        self.layouts, self._proposed = found, True
         page = QWidget()
         page.setObjectName("ground")
         column = QVBoxLayout(page)

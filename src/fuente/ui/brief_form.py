@@ -157,10 +157,19 @@ class BriefForm(QScrollArea):
         self.tank = index
         self._count = len(self.workspace.system.tanks)
         self._fields = []
+        wishes = self.wishes()
         old = self.takeWidget()
         if old is not None:
             old.deleteLater()
         self.setWidget(self._form())
+        self.show_wishes(wishes)
+
+    def show_wishes(self, wishes: Wishes) -> None:
+        """Tick these chambers, and put in these heaters."""
+        for role, box in self.roles.items():
+            box.setChecked(role in wishes.roles)
+        self.heaters.show_value(wishes.heaters, self.workspace.units)
+        self.watts.show_value(wishes.heater_watts, self.workspace.units)
 
     def _place(self, grid: QGridLayout, label: str, field: QWidget, follow: Any, wide: int = 158) -> None:
         row = grid.rowCount()

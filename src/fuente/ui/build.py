@@ -21,6 +21,7 @@ from fuente.devices.pieces import Panel
 from fuente.errors import FuenteError
 from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
+from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
 from fuente.workshop.bill import Bill, bill, table
@@ -95,7 +96,7 @@ class PanelView(QWidget):
         p.end()
 
 
-class BuildPage(QWidget):
+class BuildPage(StagePage):
     """The list at the left; the chosen panel, the files and the cautions at the right."""
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):

@@ -22,10 +22,10 @@ from PySide6.QtWidgets import (
 from fuente.catalogue import FITTINGS
 from fuente.devices.base import FittingCount
 from fuente.errors import EntryError, FuenteError
-from fuente.typed import parse_dimensions
+from fuente.typed import parse, parse_dimensions
 from fuente.ui.fields import CountEdit, TextEdit
 from fuente.ui.pending import PendingEdit
-from fuente.units import UnitSystem, shown
+from fuente.units import UnitSystem, shown, unit_label, unit_size
 
 
 def fittings_words(fittings: tuple[FittingCount, ...]) -> str:
@@ -95,13 +95,17 @@ class FittingsDialog(QDialog):
 
 
 class CurveEdit(TextEdit):
-    """A pump's points as ``0:3.6, 1500:3.2, 4800:0.4`` (L/h : m)."""
+    """A pump's points as ``0:3.6, 1500:3.2, 4800:0.4`` (L/h : m, or gph : ft)."""
 
     parsed = Signal(object)
 
-    def __init__(self, points: tuple[tuple[float, float], ...], parent: QWidget | None = None):
+    def __init__(self, points: tuple[tuple[float, float], ...], units: UnitSystem, parent: QWidget | None = None):
+        self._units = units
         super().__init__(self.words(points), parent)
-        self.setPlaceholderText("0:3.6, 2500:2.7, 5000:0.2")
+        self._example = self.words(((0.0, 3.6), (2500e-3 / 3600, 2.7), (5000e-3 / 3600, 0.2)))
+        self._labels = f"{unit_label('flow', units)} : {unit_label('head', units)}"
+        self.setPlaceholderText(self._example)
+        self.setToolTip(self._labels)
         self.committed.connect(self._parse)
         self.on_error: Callable[[str], None] = lambda _: None
         load = self.addAction(
@@ -129,10 +133,10 @@ class CurveEdit(TextEdit):
             return
         self.parsed.emit(points)
 
-    @staticmethod
-    def words(points: tuple[tuple[float, float], ...]) -> str:
+    def words(self, points: tuple[tuple[float, float], ...]) -> str:
         """Points as text."""
-        return ", ".join(f"{q * 3.6e6:.0f}:{h:g}" for q, h in points)
+        flow, head = unit_size("flow", self._units), unit_size("head", self._units)
+        return ", ".join(f"{q / flow:.0f}:{float(f'{h / head:.3g}'):g}" for q, h in points)
 
     def show_value(self, value: Any) -> None:
         """Follow the document."""
@@ -143,9 +147,9 @@ class CurveEdit(TextEdit):
         try:
             for pair in filter(None, (p.strip() for p in text.replace(";", ",").split(","))):
                 flow, head = pair.split(":")
-                points.append((float(flow) / 3.6e6, float(head)))
-        except ValueError:
-            self.on_error("Type points as litres an hour : metres, such as 0:3.6, 2500:2.7, 5000:0.2.")
+                points.append((parse(flow, "flow", self._units), parse(head, "head", self._units)))
+        except (ValueError, EntryError):
+            self.on_error(f"Type points as {self._labels}, such as {self._example}.")
             self.setText(self._value)
             return
         self.parsed.emit(tuple(sorted(points)))

@@ -14,7 +14,6 @@ from PySide6.QtWidgets import (
     QMenu,
     QMessageBox,
     QStackedWidget,
-    QWidget,
 )
 
 from fuente.demo import DEMOS
@@ -27,8 +26,10 @@ from fuente.study.analysis import Analysis
 from fuente.ui import settings
 from fuente.ui.message import Message
 from fuente.ui.pending import pending
+from fuente.ui.stage_page import StagePage
 from fuente.ui.start_page import StartPage
 from fuente.ui.workspace import Workspace
+from fuente.units import UnitSystem
 
 FILTER = "Fuente designs (*.fuente)"
 
@@ -42,7 +43,8 @@ class DocumentWindow(QMainWindow):
     start: StartPage
     recent_menu: QMenu
     stage: str
-    _pages: dict[str, QWidget]
+    _pages: dict[str, StagePage]
+    _kept: dict[str, dict[str, Any]]  # what pages that are built again go on from
 
     if TYPE_CHECKING:  # what the window itself adds
 
@@ -74,18 +76,19 @@ class DocumentWindow(QMainWindow):
             self.stack.removeWidget(page)
             page.deleteLater()
         self._pages = {}
+        self._kept = {}
 
     def new(self) -> None:
         """A new design, in the Brief."""
         if self._may_leave():
             from fuente.demo.starter import starter
 
-            self.set_document(starter(), None, "brief")
+            self.set_document(_as_used(starter()), None, "brief")
 
     def open_demo(self, key: str) -> None:
         """A demo, which has no file until it is saved."""
         if self._may_leave():
-            self.set_document(DEMOS[key](), None, later=not self.isVisible())
+            self.set_document(_as_used(DEMOS[key]()), None, later=not self.isVisible())
 
     def load_curve(self, path: Path) -> bool:
         """Give a pump the points of a CSV file: that of the chosen station, else the first one."""
@@ -236,3 +239,9 @@ class DocumentWindow(QMainWindow):
     def _refused(self, sentence: str) -> None:
         if self.stage != "water":
             self.message.say(sentence)
+
+
+def _as_used(system: System) -> System:
+    """A design without a file, in the units that were chosen last."""
+    units = UnitSystem.US if settings.choice("units", system.units) == UnitSystem.US else UnitSystem.METRIC
+    return system.model_copy(update={"units": units})

@@ -78,10 +78,10 @@ class FindingRow(QFrame):
             grid.addWidget(self.why_button, 0, 3, Qt.AlignmentFlag.AlignTop)
         self.action: QPushButton | None = None
         if finding.edit and finding.action:
-            self.action = QPushButton(finding.action)
+            self.action = QPushButton(finding.offer(units))
             self.action.setObjectName("link")
             self.action.setCursor(Qt.CursorShape.PointingHandCursor)
-            self.action.setAccessibleName(f"{finding.action}: {finding.filled(units)}")
+            self.action.setAccessibleName(f"{finding.offer(units)}: {finding.filled(units)}")
             self.action.clicked.connect(lambda: owner.fix.emit(self.finding))
             if narrow:
                 below.addWidget(self.action)
@@ -106,8 +106,8 @@ class FindingRow(QFrame):
         self.why.setText(finding.reason(units))
         self.why_button.setAccessibleName("Why: " + text)
         if self.action is not None:
-            self.action.setText(finding.action)
-            self.action.setAccessibleName(f"{finding.action}: {text}")
+            self.action.setText(finding.offer(units))
+            self.action.setAccessibleName(f"{finding.offer(units)}: {text}")
 
 
 class FindingsList(QWidget):

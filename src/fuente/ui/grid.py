@@ -69,6 +69,12 @@ class GridModel(QAbstractTableModel):
         self.endResetModel()
         return True
 
+    def name_columns(self, headings: Sequence[str]) -> None:
+        """Other headings over the same columns, as where other units are shown."""
+        if tuple(headings) != self._headings:
+            self._headings = tuple(headings)
+            self.headerDataChanged.emit(Qt.Orientation.Horizontal, 0, len(self._headings) - 1)
+
     def rowCount(self, parent: QModelIndex | QPersistentModelIndex = _NOWHERE) -> int:
         """Lines."""
         return 0 if parent.isValid() else len(self.lines)

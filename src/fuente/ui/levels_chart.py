@@ -61,6 +61,12 @@ class LevelsChart(QWidget):
         self.curves[cell].setPen(pen)
         return self.curves[cell]
 
+    def show_nothing(self) -> None:
+        """No run: no lines."""
+        for item in (*self.curves.values(), *self.labels.values()):
+            self.plot.removeItem(item)
+        self.curves, self.labels = {}, {}
+
     def show_test(self, test: WetTest, analysis: Analysis, until: float, units: UnitSystem) -> None:
         """Draw every tank and the last chamber of every filter; the tank that comes nearest its rim stands out."""
         t = theme.current()

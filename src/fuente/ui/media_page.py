@@ -28,15 +28,17 @@ from fuente.ui.grid import Cell, Grid, Line
 from fuente.ui.load_table import LoadTable
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.schools_panel import SchoolsPanel
+from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, shown
+from fuente.units import UnitSystem, shown, unit_size
 from fuente.workshop.bill import bill
 
 SPARE = 1.5  # times what the load needs, for which media is compared
-_MEDIA = ("Media", "Litres", "Cost of it", "A litre", "Each m²", "Rinsing", "Wet", "Bags", "Mature")
+_MEDIA = ("Media", "Volume", "Cost of it", "Per litre", "Per m²", "Rinsing", "Wet", "Bags", "Mature")
+_MEDIA_US = ("Media", "Volume", "Cost of it", "Per gallon", "Per ft²", "Rinsing", "Wet", "Bags", "Mature")
 
 
-class MediaPage(QWidget):
+class MediaPage(StagePage):
     """Schools at the left; load above media at the right."""
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
@@ -167,6 +169,7 @@ class MediaPage(QWidget):
         self._catalogue = system.catalogue.with_own(m.medium() for m in self._library)
         lines = [compare(each, surface, self.lift_limit, core) for each in self._catalogue.media.values()]
         used = {p.medium for p in bill(self.workspace.analysis).pieces if isinstance(p, Medium)}
+        self.media_table.rows.name_columns(_MEDIA_US if units == UnitSystem.US else _MEDIA)
         self.media_table.show_lines([_compared(line, units, line.medium.id in used) for line in lines])
         self._show_buttons()
 
@@ -255,8 +258,8 @@ def _summary(found: tuple[Load, ...], units: Any) -> str:
     limits = {x.limit for x in found if x.nitrogen}
     words = (
         f"The feed makes {shown(sum(x.nitrogen for x in found), 'feed', units)} of nitrogen as ammonia and wants"
-        f" {shown(need, 'area', units)} of living surface; there is {shown(have, 'area', units)}. At half a milligram"
-        f" of ammonia a litre {' and '.join(sorted(limits))} sets the pace. ±40 %."
+        f" {shown(need, 'area', units)} of living surface; there is {shown(have, 'area', units)}. At"
+        f" {shown(0.5e-3, 'concentration', units)} of ammonia {' and '.join(sorted(limits))} sets the pace. ±40 %."
     )
     short = sum(x.have < x.need for x in found if x.nitrogen)
     return words + (
@@ -278,8 +281,8 @@ def _compared(line: Compared, units: UnitSystem, used: bool) -> Line:
     numbers = (
         (shown(line.volume, "volume", units), line.volume),
         (f"{line.cost:.2f}", line.cost),
-        (f"{line.per_litre:.2f}", line.per_litre),
-        (f"{line.per_area:.2f}", line.per_area),
+        (f"{line.per_litre * unit_size('volume', units) * 1000:.2f}", line.per_litre),
+        (f"{line.per_area * unit_size('area', units):.2f}", line.per_area),
         (shown(line.minutes * 60, "minutes", units), line.minutes),
         (shown(line.wet, "mass", units), line.wet),
         (str(line.bags), float(line.bags)),

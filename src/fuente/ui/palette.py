@@ -19,8 +19,9 @@ from PySide6.QtWidgets import (
 from fuente.answers import Answer, answers, ask
 from fuente.answers.registry import shown_output
 from fuente.errors import FuenteError
+from fuente.typed import parse
 from fuente.ui import theme
-from fuente.units import QUANTITIES, UnitSystem, unit_label
+from fuente.units import QUANTITIES, UnitSystem, shown, unit_label
 
 _START: dict[str, dict[str, str]] = {
     "pipe-loss": {"flow": "3000 L/h", "bore": "26 mm", "length": "4 m", "k": "6"},
@@ -83,7 +84,7 @@ class AnswerPalette(QDialog):
         self.words = QLabel()
         self.doc = QLabel()
         self._answer: Answer | None = None
-        self._texts = {name: dict(start) for name, start in _START.items()}
+        self._texts = {name: {k: self._example(name, k, v) for k, v in s.items()} for name, s in _START.items()}
         self.search.textChanged.connect(self._filter)
         self.list.currentItemChanged.connect(lambda item, _: self._show(item))
         self._filter("")
@@ -137,7 +138,7 @@ class AnswerPalette(QDialog):
             label = QLabel(wanted.label + (", " + ", ".join(wanted.options) if wanted.options else ""))
             label.setStyleSheet(f"color: {theme.current().muted};")
             label.setWordWrap(True)
-            edit = QLineEdit(texts.get(wanted.name, wanted.default or ""))
+            edit = QLineEdit(texts.get(wanted.name, self._example(answer.name, wanted.name, wanted.default or "")))
             edit.setFixedWidth(theme.px(150))
             edit.setAlignment(Qt.AlignmentFlag.AlignRight)
             edit.setAccessibleName(wanted.label)
@@ -160,6 +161,13 @@ class AnswerPalette(QDialog):
         self.form.addWidget(self.doc)
         self.form.addStretch(1)
         self._solve()
+
+    def _example(self, name: str, key: str, text: str) -> str:
+        """What a question begins with, in the units that are shown."""
+        quantity = next(i.quantity for i in answers()[name].inputs if i.name == key)
+        if self.units != UnitSystem.US or quantity not in QUANTITIES or not text:
+            return text
+        return shown(parse(text, quantity), quantity, self.units)
 
     def _solve(self) -> None:
         answer = self._answer

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from fuente.catalogue import PIPES
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.errors import FuenteError
 from fuente.ui import theme
@@ -67,6 +68,7 @@ class StationCard(QScrollArea):
         key = (
             station.id,
             tuple((c.path, c.quantity, c.label, c.options) for c in station.choices),
+            units,  # what is offered by size is what is sold there
             len(station.readings),
             bool(station.commands),
             theme.scale(),
@@ -240,7 +242,7 @@ class StationCard(QScrollArea):
             self.edited.emit(edit, merge)
 
         if choice.quantity == "choice":
-            box = ChoiceBox(choice.options, choice.value)
+            box = ChoiceBox(_offered(choice, self._units), choice.value)
             box.chosen.connect(send)
             return box
         if choice.quantity == "text":
@@ -252,7 +254,7 @@ class StationCard(QScrollArea):
             button.committed.connect(send)
             return button
         if choice.quantity == "curve":
-            curve = CurveEdit(choice.value)
+            curve = CurveEdit(choice.value, self._units)
             curve.parsed.connect(send)
             curve.on_error = self.say
             return curve
@@ -316,7 +318,7 @@ class StationCard(QScrollArea):
         for i, ((name, value), reading) in enumerate(zip(self._readings, station.readings, strict=True)):
             name.setText(reading.label)
             value.setText(reading_text(reading, units))
-            name.setAccessibleDescription(reading_text(reading, units) + ". " + reading.why)
+            name.setAccessibleDescription(reading_text(reading, units) + ". " + fill(reading.why, {}, units))
             font = name.font()
             font.setUnderline(i == self._open_reading)
             name.setFont(font)
@@ -327,14 +329,27 @@ class StationCard(QScrollArea):
         if why is not None:
             parts = [f"<b>{why.label}, {reading_text(why, units)}.</b> {fill(why.why, {}, units)}"]
             if why.source:
-                parts.append(f"<br><span style='color:{theme.current().muted}'>From: {why.source}.</span>")
+                parts.append(
+                    f"<br><span style='color:{theme.current().muted}'>From: {fill(why.source, {}, units)}.</span>"
+                )
             if why.sure:
-                parts.append(f"<br><span style='color:{theme.current().muted}'>How sure: {why.sure}.</span>")
+                parts.append(
+                    f"<br><span style='color:{theme.current().muted}'>How sure: {fill(why.sure, {}, units)}.</span>"
+                )
             self._why_label.setText(" ".join(parts))
 
     def field(self, path: tuple[Any, ...]) -> QWidget | None:
         """The input of a path, for tests and for findings that point at it."""
         return next((w for c, w in self._fields if c.path == path), None)
+
+
+def _offered(choice: Choice, units: UnitSystem) -> tuple[tuple[Any, str], ...]:
+    """What can be chosen, by the sizes that are sold where these units are used, and what stands there now."""
+    return tuple(
+        (key, fill(name, {}, units))
+        for key, name in choice.options
+        if units != UnitSystem.US or key == choice.value or key not in PIPES or PIPES[key].family != "metric"
+    )
 
 
 def _rule() -> QFrame:

@@ -52,10 +52,15 @@ class TrialPanel(QWidget):
             return
         system = self.workspace.system
         job = Job(lambda tell: trials(Analysis(system), tell), self)
-        job.hear(self._done, self.said.emit, self.progressed.emit)
+        job.hear(self._done, self._failed, self._came)
         self._job = job
         self.run_all.setText("Stop")
         job.start()
+
+    @property
+    def running(self) -> bool:
+        """Whether the trials are under way."""
+        return self._job is not None
 
     def stop(self) -> None:
         """Let a run go: the design has changed, or the builder will not wait."""
@@ -64,6 +69,14 @@ class TrialPanel(QWidget):
             self._job = None
             self.progressed.emit(1.0)
         self.run_all.setText("Run all trials")
+
+    def _came(self, share: float) -> None:
+        self.run_all.setText(f"Stop, {share:.0%} done")
+        self.progressed.emit(share)
+
+    def _failed(self, sentence: str) -> None:
+        self.stop()
+        self.said.emit(sentence)
 
     def run_now(self) -> None:
         """Run the trials at once: for scripts and pictures."""

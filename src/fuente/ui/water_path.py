@@ -18,13 +18,14 @@ from fuente.ui.findings_list import FindingsList
 from fuente.ui.motion import Slide
 from fuente.ui.section_view import SectionView
 from fuente.ui.situation_strip import SituationStrip
+from fuente.ui.stage_page import StagePage
 from fuente.ui.station_card import StationCard
 from fuente.ui.station_list import StationList
 from fuente.ui.workspace import Workspace
 from fuente.units import unit_label
 
 
-class WaterPath(QWidget):
+class WaterPath(StagePage):
     """Walk with the water."""
 
     gallery_wanted = Signal()

@@ -18,21 +18,23 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
+from fuente.document.system import System
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import title_of
 from fuente.study.situation import Situation
-from fuente.study.wet_test import WetTest, run, solution_at
+from fuente.study.wet_test import WetTest, moment, run, solution_at
 from fuente.ui import theme
 from fuente.ui.fault_panel import FaultPanel
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.jobs import Job
 from fuente.ui.levels_chart import LevelsChart, clock
 from fuente.ui.section_view import SectionView
+from fuente.ui.stage_page import StagePage
 from fuente.ui.trial_panel import TrialPanel, section_label
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, shown, unit_label
+from fuente.units import UnitSystem, in_units, shown, unit_label
 
 LENGTHS = ((300.0, "5 min"), (900.0, "15 min"), (1800.0, "30 min"), (7200.0, "2 h"), (21600.0, "6 h"))
 SPEEDS = (1, 8, 30, 120, 600)
@@ -57,7 +59,7 @@ class _Track(QSlider):
         p.end()
 
 
-class WetPage(QWidget):
+class WetPage(StagePage):
     """Section and player at the left; faults, levels, numbers and trials at the right."""
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
@@ -193,27 +195,53 @@ class WetPage(QWidget):
     def showEvent(self, event: QShowEvent) -> None:
         """Run when it is first seen, and again when the design has changed."""
         super().showEvent(event)
-        if self._tested != self.workspace.system:
-            if not self.breaks.faults and self.test is None:
-                self.show_faults([Fault("power-cut", 30.0, 1.0)])
-            self.breaks.arrange(self.workspace.analysis)
+        if self._tested is None and not self.breaks.faults:
+            self.show_faults([Fault("power-cut", 30.0, 1.0)])
+        self._document_changed()
+
+    def _document_changed(self) -> None:
+        """Run again where the water is another one; in other units only show it again."""
+        if not self.isVisible() or self._tested == self.workspace.system:
+            return
+        same = self._tested is not None and _unlabelled(self._tested) == _unlabelled(self.workspace.system)
+        self.breaks.arrange(self.workspace.analysis)
+        if same:
+            self._tested = self.workspace.system
+            self.show_faults(self.breaks.faults)
+            self._show_run()
+            self.trials.refresh()
+        else:
             self.trials.forget()
             self.start()
 
-    def _document_changed(self) -> None:
-        if self.isVisible() and self._tested != self.workspace.system:
-            only_notes = self._tested is not None and self._tested.model_copy(
-                update={"units": UnitSystem.METRIC}
-            ) == self.workspace.system.model_copy(update={"units": UnitSystem.METRIC})
-            self._tested = self.workspace.system
-            self.breaks.arrange(self.workspace.analysis)
-            if only_notes:
-                self.show_faults(self.breaks.faults)
-                self._show_run()
-                self.trials.refresh()
-            else:
-                self.trials.forget()
-                self.start()
+    def kept(self) -> dict[str, Any]:
+        """The run with its faults and moment, and the trials."""
+        return {
+            "faults": self.breaks.faults,
+            "until": self.until,
+            "time": self.time,
+            "speed": self.speed.currentIndex(),
+            "tested": self._tested if self._job is None else None,
+            "run": (self._analysis, self.test),
+            "trials": self.trials.results,
+            "trying": self.trials.running,
+        }
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """The same run, faults, moment and trials."""
+        if not kept:
+            return
+        self.until, self.time, self._tested = kept["until"], kept["time"], kept["tested"]
+        self.length.show_value(self.until)
+        self.speed.setCurrentIndex(kept["speed"])
+        self._analysis, self.test = kept["run"]
+        self.show_faults(kept["faults"])
+        self.trials.results = kept["trials"]
+        self.trials.refresh()
+        if self._tested is not None:
+            self._show_run()
+        if kept["trying"]:
+            self.trials.start()
 
     def set_length(self, seconds: float) -> None:
         """How long the run is, s."""
@@ -254,9 +282,20 @@ class WetPage(QWidget):
         self._show_run()
 
     def _failed(self, sentence: str) -> None:
+        """What cannot run shows no figures of what could."""
         self._job = None
-        self.test = None
-        self._say(sentence)
+        self.test = self._analysis = None
+        self.timer.stop()
+        self.play.setText("Play")
+        self.caption.setText("This design does not run.")
+        now = self.workspace.analysis
+        self.view.show_drawing(section(now, now.at_rest()), self.workspace.units, "", "")
+        self.chart_head.setText("")
+        self.chart.show_nothing()
+        for index in range(len(self.tiles)):
+            self._tile(index, "…", "", False)
+        self.busy.setValue(0)
+        self._say(in_units(sentence, self.workspace.units))
 
     def _say(self, sentence: str) -> None:
         self.error.setText(sentence)
@@ -342,4 +381,10 @@ class WetPage(QWidget):
         self.track.blockSignals(False)
         happened = [f"{title_of(f).lower()} {clock(f.time)}" for f in test.faults if f.time <= self.time + 0.5]
         words = " · ".join(happened) if happened else "running, nothing broken yet"
-        self.caption.setText(f"{words[:1].upper()}{words[1:]} · now {clock(self.time)} · {test.verdict.filled(units)}")
+        now = moment(analysis, test, self.time).filled(units)
+        self.caption.setText(f"{words[:1].upper()}{words[1:]} · at {clock(self.time)}: {now}")
+
+
+def _unlabelled(system: System) -> System:
+    """A design without what says nothing of its water."""
+    return system.model_copy(update={"units": UnitSystem.METRIC, "name": "", "place": "", "notes": ""})

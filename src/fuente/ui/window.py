@@ -23,6 +23,7 @@ from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
 from fuente.ui.document_window import DocumentWindow
 from fuente.ui.message import Message
+from fuente.ui.stage_page import StagePage
 from fuente.ui.stages import STAGES
 from fuente.ui.start_page import StartPage
 from fuente.ui.topbar import TopBar
@@ -43,7 +44,8 @@ class MainWindow(DocumentWindow):
         self.resize(1280, 800)
         self.workspace: Workspace | None = None
         self.stage = "water"
-        self._pages: dict[str, QWidget] = {}
+        self._pages: dict[str, StagePage] = {}
+        self._kept: dict[str, dict[str, Any]] = {}
         self._palette: QWidget | None = None
         self._menus()
         self._build()
@@ -129,6 +131,7 @@ class MainWindow(DocumentWindow):
         action = QAction(text, self)
         if shortcut:
             action.setShortcut(shortcut)
+
         def entered() -> None:
             if self._all_entered():
                 act()
@@ -138,7 +141,7 @@ class MainWindow(DocumentWindow):
         self.addAction(action)
         return action
 
-    def page(self, key: str) -> QWidget:
+    def page(self, key: str) -> StagePage:
         """A stage's page, made when it is first shown."""
         assert self.workspace is not None
         if key not in self._pages:
@@ -150,6 +153,7 @@ class MainWindow(DocumentWindow):
                 made.layout_taken.connect(lambda: self.show_stage("water"))
             self._pages[key] = made
             self.stack.addWidget(made)
+            made.resume(self._kept.pop(key, {}))
         return self._pages[key]
 
     # -- views ----------------------------------------------------------------------------------------------------
@@ -193,6 +197,7 @@ class MainWindow(DocumentWindow):
         if self.workspace is not None:
             other = UnitSystem.METRIC if self.workspace.units == UnitSystem.US else UnitSystem.US
             self.workspace.set_units(other)
+            settings.keep("units", other)
 
     def switch_theme(self) -> None:
         """Light to dark and back."""
@@ -212,6 +217,7 @@ class MainWindow(DocumentWindow):
         app = QApplication.instance()
         assert isinstance(app, QApplication)
         # The pages are built anew: a style that first goes through all of the old ones takes seconds.
+        self._kept.update({key: page.kept() for key, page in self._pages.items()})
         for page in self._pages.values():
             self.stack.removeWidget(page)
             page.deleteLater()

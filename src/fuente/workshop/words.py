@@ -83,7 +83,7 @@ def _(piece: Hole, units: UnitSystem) -> Said:
 def _(piece: Joint, units: UnitSystem) -> Said:
     pipe = pipe_size(piece.pipe)
     if piece.fixing is Fixing.SEAL:
-        return Said(Shelf.FITTINGS, f"Rubber seal for {pipe.name}")
+        return Said(Shelf.FITTINGS, f"Rubber seal for {fill(pipe.name, {}, units)}")
     fit = bulkhead_for(pipe)
     hole = note("hole {a:length:bare} to {b:length}; measure your own", a=fit.hole_min, b=fit.hole_max)
     return Said(
@@ -94,7 +94,7 @@ def _(piece: Joint, units: UnitSystem) -> Said:
 @_say.register
 def _(piece: Pipe, units: UnitSystem) -> Said:
     if piece.pipe:
-        name = ", ".join(part for part in (piece.form, pipe_size(piece.pipe).name) if part)
+        name = ", ".join(part for part in (piece.form, fill(pipe_size(piece.pipe).name, {}, units)) if part)
     elif piece.bore:
         name = f"{piece.form}, {shown(piece.bore, 'length', units)} bore"
     else:
@@ -137,7 +137,7 @@ def _(piece: Medium, units: UnitSystem) -> Said:
 
 @_say.register
 def _(piece: Thing, units: UnitSystem) -> Said:
-    name = f"{piece.name}, {pipe_size(piece.pipe).name}" if piece.pipe else piece.name
+    name = f"{piece.name}, {fill(pipe_size(piece.pipe).name, {}, units)}" if piece.pipe else piece.name
     size = []
     if piece.diameter:
         size.append(f"{shown(piece.diameter, 'length', units)} bore × {shown(piece.height, 'length', units)}")

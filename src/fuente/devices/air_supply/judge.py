@@ -76,7 +76,7 @@ def air_siphon(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Findin
         yield Finding(
             "air-siphon",
             Rank.STOP,
-            "The air pump stands {under:length} under the water, and its line has no check valve.",
+            "The air pump stands {under:level} under the water, and its line has no check valve.",
             "When it stops, water siphons down the line into it and onto the floor, near electricity.",
             spec.id,
             {"under": tops - spec.height},

@@ -42,7 +42,7 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 "flow",
                 "Bubbles make the water in the bottle lighter than the tank's: it leaves at the top and comes in at the"
                 " foot, as fast as holes and sponge let it.",
-                "drift flux in wide tubes, C0 = 1.05, 0.25 m/s; holes C = 0.62",
+                "drift flux in wide tubes, C0 = 1.05, {0.25:speed}; holes C = 0.62",
                 "±30 %",
             ),
         ),
@@ -74,15 +74,16 @@ def _readings(
             "Air that it wants",
             wish(spec, site),
             "air_flow",
-            "0.5 to 3 L/min for each litre of carriers, by your rule.",
+            "{8.33333e-06:air_flow:bare} to {5e-05:air_flow} for each litre of carriers, by your rule.",
         ),
         Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
-        Reading("Speed in the holes", flow / spec.open_area, "speed", "Under 0.25 m/s carriers do not cling."),
+        Reading("Speed in the holes", flow / spec.open_area, "speed", "Under {0.25:speed} carriers do not cling."),
         Reading(
             "It is heard",
             heard(spec, air),
             "",
-            "By how fast its air breaks at the surface: up to 5 mm/s a whisper, up to 20 a murmur.",
+            "By how fast its air breaks at the surface: up to {0.005:slow_speed} a whisper, up to {0.02:slow_speed} a"
+            " murmur.",
             "an assumption",
         ),
         *pocket_readings(spec, site, solution, "holes and sponge"),

@@ -152,7 +152,7 @@ def bottle_dry(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "bottle-dry",
             Rank.CONSIDER,
-            "The bottle stands {over:length} out of the water.",
+            "The bottle stands {over:level} out of the water.",
             "Its bubbles then burst at its top and splash. Hang it lower or cut it shorter.",
             spec.id,
             {"over": over},

@@ -26,11 +26,11 @@ def card(spec: DrumTrain, site: Site, study: Study, solution: Solution) -> tuple
         Station(
             spec.id,
             spec.name,
-            "{flow:flow}, {lost:length} lost",
+            "{flow:flow}, {lost:level} lost",
             {"flow": flow, "lost": lost},
             glyph="drum",
             cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
-            big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "length")),
+            big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "level")),
             choices=(*line_choices(spec, path, site), *choices_of(spec, path, "seal gap flush_every bag", "flush_run")),
             readings=(
                 Reading(
@@ -81,11 +81,11 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
     return Station(
         drum_id(spec, k),
         f"Drum {k + 1}, {ROLES[drum.role]}",
-        "stands {depth:length}, {room:length} left",
+        "stands {depth:level}, {room:level} left",
         {"depth": depth, "room": room},
         glyph="drum",
         cells=(drum_id(spec, k),),
-        big=(Reading("water in it", depth, "length"), Reading("under its rim", room, "length")),
+        big=(Reading("water in it", depth, "level"), Reading("under its rim", room, "level")),
         choices=choices,
         readings=tuple(_drum_readings(spec, k, site, levels, flow)),
     )
@@ -97,7 +97,7 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
     if drum.role == "settle" and flow > 0:
         share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
         why = "Its fall against the rise of the water, flow over plan."
-        found.append(Reading("Keeps of 0.1 mm dirt", share, "fraction", why, "Stokes and beyond", "±50 %"))
+        found.append(Reading("Fine dirt kept", share, "fraction", why, "Stokes and beyond", "±50 %"))
     if drum.role in ("media", "stirred", "moving"):
         share = drum.media / max(drum.area * (levels[k] - spec.stand), 1e-9)
         found.append(Reading("Filled with media", share, "fraction", "Bulk of the media by the water in it."))
@@ -124,7 +124,7 @@ def _joint_readings(spec: DrumTrain, k: int, levels: list[float]) -> list[Readin
     drum = spec.drums[k]
     gasket = bulkhead_for(pipe_size(drum.pipe)).gasket
     lost = max(levels[k] - levels[k + 1], 0.0)
-    why = f"What a third of a {gasket * 1000:.0f} mm gasket takes up on that curve; put it outside."
+    why = f"What a third of a {{{gasket:g}:fine_length}} gasket takes up on that curve; put it outside."
     flange = largest_flange(drum.diameter, gasket)
     return [
         Reading("Lost to the next", lost, "fine_length", "Bulkheads, screen and bed."),

@@ -193,7 +193,8 @@ def _settles(spec: DrumTrain, drum: Drum, k: int, rate: float, site: Site) -> It
         yield Finding(
             "settles-little",
             Rank.CONSIDER,
-            f"Drum {k + 1} settles {{share:fraction}} of dirt of 0.1 mm: water rises at {{rate:slow_speed}}.",
+            f"Drum {k + 1} settles {{share:fraction}} of dirt of {{0.0001:fine_length}}: water rises at"
+            " {rate:slow_speed}.",
             "A wider drum, or two side by side, keeps more; what it does not keep clogs the next drum.",
             spec.id,
             {"share": fall / rate, "rate": rate},

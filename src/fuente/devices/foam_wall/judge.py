@@ -88,7 +88,7 @@ def behind_low(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "behind-low",
             Rank.FIX,
-            "The water behind the foam stands {drop:length} lower than the tank's.",
+            "The water behind the foam stands {drop:level} lower than the tank's.",
             "It is clogged or too fine for this flow; lifts weaken and a pump may run dry. Clean it, or take"
             " coarser foam.",
             spec.id,

@@ -33,7 +33,7 @@ def card(spec: HangOn, site: Site, study: Study, solution: Solution) -> tuple[St
             {"flow": flow},
             glyph="weir",
             cells=(inner_id(spec), outer_id(spec)),
-            big=(Reading("over the rim", flow, "flow"), Reading("over the crest", head, "length")),
+            big=(Reading("over the rim", flow, "flow"), Reading("over the crest", head, "level")),
             choices=(
                 choice("crest", "Crest above the tank's floor", step=0.001),
                 choice("weir", "Weir length"),

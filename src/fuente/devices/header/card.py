@@ -45,7 +45,7 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
             big=(Reading("now", flow, "flow"), Reading("before it runs full", most, "flow")),
             choices=_choices(spec),
             readings=(
-                Reading("Water in it stands", depth, "length", "Over the low end's floor."),
+                Reading("Water in it stands", depth, "level", "Over the low end's floor."),
                 Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
                 Reading(
                     "Down pipe, open channel",

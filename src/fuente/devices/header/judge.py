@@ -27,7 +27,7 @@ def judge(spec: HeaderSpec, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "header-full",
                 Rank.STOP,
-                f"{spec.name} runs full and backs up {{over:length}} over its crown at {{flow:flow}}.",
+                f"{spec.name} runs full and backs up {{over:level}} over its crown at {{flow:flow}}.",
                 "Then every tank above stands higher, and the drains gulp. A wider pipe, more fall, or a second down"
                 " pipe.",
                 spec.id,

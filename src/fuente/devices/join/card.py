@@ -26,7 +26,7 @@ def card(spec: JoinSpec, site: Site, study: Study, solution: Solution) -> tuple[
     speed = abs(flow) / (spec.count * pipe_size(spec.pipe).area)
     styles = (("level", "below water, either way"), ("fall", "over a mouth and down"))
     level = spec.style == "level"
-    words = "{apart:length} apart at {flow:flow}" if level else "{flow:flow} fall {apart:length}"
+    words = "{apart:level} apart at {flow:flow}" if level else "{flow:flow} fall {apart:level}"
     return (
         Station(
             spec.id,

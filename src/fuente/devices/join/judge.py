@@ -28,11 +28,11 @@ def judge(spec: JoinSpec, site: Site, study: Study) -> tuple[Finding, ...]:
                 "sumps-apart",
                 Rank.FIX if grave else Rank.CONSIDER,
                 (
-                    f"{spec.name} make one sump stand {{apart:length}} higher than the other, {{left:length}} under its"
+                    f"{spec.name} make one sump stand {{apart:level}} higher than the other, {{left:level}} under its"
                     " rim."
                     if spec.count > 1
                     else (
-                        f"{spec.name} makes one sump stand {{apart:length}} higher than the other, {{left:length}}"
+                        f"{spec.name} makes one sump stand {{apart:level}} higher than the other, {{left:level}}"
                         " under its rim."
                     )
                 ),

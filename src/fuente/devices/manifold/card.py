@@ -49,7 +49,7 @@ def branch_readings(spec: Manifold, branch: Branch, solution: Solution) -> tuple
     """Speed at the outlet, and what its air hole does."""
     flow = abs(solution.flow[branch_id(spec, branch.tank)])
     area = pipe_size(branch.pipe).area
-    found = [Reading("Speed in the branch", flow / area, "speed", "Over 1.5 m/s it is heard and blows sand about.")]
+    found = [Reading("Speed in the branch", flow / area, "speed", "Over {1.5:speed} it is heard and blows sand about.")]
     if branch.form == "bar":
         jets = flow / (branch.holes * math.pi / 4 * branch.hole_bore**2)
         loss = bar_k(branch) * (flow / area) ** 2 / (2 * GRAVITY)

@@ -38,7 +38,7 @@ def itself(spec: Manifold, site: Site, study: Study) -> Iterable[Finding]:
                     "main-fast",
                     Rank.CONSIDER,
                     "Water rises to the manifold at {speed:speed}.",
-                    "Under 2 m/s friction stays small against the lift.",
+                    "Under {2:speed} friction stays small against the lift.",
                     spec.id,
                     {"speed": speed},
                     "Wider pipe" if edit else "",
@@ -161,7 +161,7 @@ def _weak(manifold: Manifold, values: dict[str, float]) -> Finding:
             Change((*where, "max_head"), head),
             Change((*where, "points"), ()),
         ]
-        changes.append(Change((*where, "name"), f"Pump of the {most * 3.6e6:.0f} L/h class"))
+        changes.append(Change((*where, "name"), "Pump of the rack"))
     return Finding(
         "pump-short",
         Rank.FIX,

@@ -51,7 +51,7 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
                     "Archimedes",
                     "±15 %",
                 ),
-                Reading("Speed in the gaps", flow / spec.open_area, "speed", "Under 0.1 m/s nobody is held on them."),
+                Reading("Speed in the gaps", flow / spec.open_area, "speed", "Under {0.1:speed} nobody is held."),
                 *pocket_readings(spec, site, solution, "gaps and layers"),
             ),
             why=Reading(

@@ -40,14 +40,14 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
     return Station(
         overflow.id,
         "Overflow weir",
-        "{head:length} over {free:length} of teeth" if overflow.teeth else "{head:length} over {free:length}",
+        "{head:level} over {free:length} of teeth" if overflow.teeth else "{head:level} over {free:length}",
         {"head": max(head, 0.0), "free": overflow.free_weir},
         used=max(0.0, min(1.0, head / room)),
         glyph="weir",
         cells=(tank.id, cell_id(overflow)),
         big=(
-            Reading("over the crest", max(head, 0.0), "length"),
-            Reading("from crest to rim", room, "length"),
+            Reading("over the crest", max(head, 0.0), "level"),
+            Reading("from crest to rim", room, "level"),
         ),
         choices=(
             choice("crest", "Crest above the tank's floor", step=0.001),
@@ -77,7 +77,7 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
             "The flow goes over the free length of the crest: flow = ⅔·√(2g)·C·length·head^1.5, with C near 0.6 by the "
             "crest's height. A longer weir or fewer teeth make a thinner sheet.",
             "Kindsvater and Carter 1957",
-            "±2 % above 30 mm, ±10 % in a thin sheet",
+            "±2 % above {0.03:length}, ±10 % in a thin sheet",
         ),
     )
 
@@ -148,8 +148,8 @@ def _drain_reading(s: DrainState) -> Reading:
         ROLE_NAMES[s.drain.role],
         s.mode if still else s.flow,
         "" if still else "flow",
-        f"Runs as: {s.mode}. Bore {pipe_size(s.drain.pipe).bore * 1000:.1f} mm, {s.speed:.2f} m/s. "
-        f"As an open channel it would carry {s.open_capacity * 3.6e6:.0f} L/h; half of that is quiet.",
+        f"Runs as: {s.mode}. Bore {{{pipe_size(s.drain.pipe).bore:g}:fine_length}}, {{{s.speed:g}:speed}}. "
+        f"As an open channel it would carry {{{s.open_capacity:g}:flow}}; half of that is quiet.",
         "Wyly and Eaton 1961; energy from level to level",
         "±15 %, gulping ±30 %",
     )

@@ -49,8 +49,8 @@ def tank_full(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "tank-full",
             Rank.FIX,
-            "The tank runs {left:length} under its rim; waves and a blocked tooth take more.",
-            "Keep 15 mm at least, 20 mm after this change.",
+            "The tank runs {left:level} under its rim; waves and a blocked tooth take more.",
+            "Keep {0.015:length} at least, {0.02:length} after this change.",
             over.id,
             {"left": left},
             "Lower crest",
@@ -90,9 +90,9 @@ def drain_blocked(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
         yield Finding(
             "drain-blocked",
             Rank.FIX,
-            "With the drain blocked the tank rises to {left:length} under its rim before the emergency takes"
+            "With the drain blocked the tank rises to {left:level} under its rim before the emergency takes"
             " {flow:flow}.",
-            "Leave 10 mm for waves.",
+            "Leave {0.01:length} for waves.",
             owner,
             values,
             "Widen emergency" if edit else "",

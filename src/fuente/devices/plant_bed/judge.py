@@ -62,7 +62,7 @@ def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
                 "grain-fine",
                 Rank.FIX,
                 "Gravel of {grain:fine_length} clogs with roots and muck within a season.",
-                "8 to 16 mm stays open.",
+                "{0.008:length:bare} to {0.016:length} stays open.",
                 spec.id,
                 {"grain": spec.grain},
                 "Coarser gravel",
@@ -75,7 +75,7 @@ def judge(spec: PlantBed, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "gravel-dry",
                 Rank.CONSIDER,
-                "{dry:length} of gravel stand dry over the water.",
+                "{dry:level} of gravel stand dry over the water.",
                 "Marsh plants want their feet wet: raise the outlet.",
                 spec.id,
                 {"dry": dry},

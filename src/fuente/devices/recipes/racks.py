@@ -11,7 +11,7 @@ from dataclasses import dataclass
 
 from pydantic import ValidationError
 
-from fuente.catalogue import PIPES, PipeSize, ball_valve_angle, pipe_size
+from fuente.catalogue import PipeSize, ball_valve_angle, pipe_size, trade_sizes
 from fuente.devices.base import Change, Edit, FittingCount
 from fuente.devices.contract import Device
 from fuente.devices.edits import added, taken_out
@@ -96,12 +96,12 @@ def _tag(name: str, taken: set[str]) -> str:
 
 def metric_for(flow: float, speed: float) -> PipeSize:
     """The narrowest metric PN10 pipe from 25 mm in which a flow in m³/s keeps under a speed in m/s."""
-    sizes = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    sizes = trade_sizes()
     return next((p for p in sizes if flow / p.area <= speed), sizes[-1])
 
 
 def _header_pipe(flow: float, slope: float) -> PipeSize:
-    sizes = sorted((p for p in PIPES.values() if p.family == "metric" and p.id.endswith("pn10")), key=lambda p: p.bore)
+    sizes = trade_sizes()
     for size in sizes:
         fill = depth_of(flow, size.bore, slope)
         if fill is not None and fill <= HEADER_FILL and size.bore > 0.045:
@@ -240,7 +240,7 @@ def _manifold(
     most = math.ceil(_FLOW_SPARE * total / step) * step
     shutoff = head / (1 - (total / most) ** 2)
     pump = PumpSpec(
-        name=f"Pump of the {most * 3.6e6:,.0f} L/h class".replace(",", " "),
+        name="Pump of the rack",
         max_head=round(math.ceil(shutoff * 10) / 10, 1),
         max_flow=most,
         watts=float(round(9810 * total * head / 0.25)),  # a quarter of the power reaches the water, as is usual

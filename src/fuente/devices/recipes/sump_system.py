@@ -8,10 +8,10 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from fuente.catalogue import PIPES, PipeSize
+from fuente.catalogue import PIPES, PipeSize, trade_sizes
 from fuente.devices.base import Change, FittingCount
 from fuente.devices.contract import Device
-from fuente.devices.edits import added, taken_out
+from fuente.devices.edits import added, inch_sized, taken_out
 from fuente.devices.homes import HomeSpec
 from fuente.devices.manifold.spec import Manifold
 from fuente.devices.overflow.network import drain_pipe
@@ -51,7 +51,10 @@ def first_layout(tank: Tank, space: Space, wishes: Wishes) -> tuple[Device, ...]
     """
     flow, crest = _flow(tank, space)
     sump = _sump(tank, space, wishes, flow)
-    return (tank, _overflow(tank, sump, flow, crest, space.margin), sump, _return(tank, sump, flow, crest))
+    inch = wishes.units == UnitSystem.US
+    overflow = _overflow(tank, sump, flow, crest, space.margin, inch)
+    made = (tank, overflow, sump, _return(tank, sump, flow, crest, inch))
+    return tuple(map(inch_sized, made)) if inch else made
 
 
 def _flow(tank: Tank, space: Space) -> tuple[float, float]:
@@ -158,11 +161,7 @@ def _chambers(wishes: Wishes, inner: float, across: float, deep: float, top: flo
     return tuple(made)
 
 
-def _sizes() -> list[PipeSize]:
-    return sorted((p for p in PIPES.values() if p.id.endswith("-pn10")), key=lambda p: p.bore)
-
-
-def _overflow(tank: Tank, sump: Sump, flow: float, crest: float, margin: float) -> Overflow:
+def _overflow(tank: Tank, sump: Sump, flow: float, crest: float, margin: float, inch: bool) -> Overflow:
     volume = tank.inner_length * tank.inner_width * crest
     roles: tuple[DrainRole, ...] = ("siphon", "open", "emergency") if volume > 0.25 else ("open", "emergency")
     release = round(max(sump.chambers[0].exit.top - 0.02 if sump.chambers[0].exit else 0.2, 0.05), 3)
@@ -178,7 +177,7 @@ def _overflow(tank: Tank, sump: Sump, flow: float, crest: float, margin: float) 
         got, _, _ = standpipe_flow(head, fall + head, pipe, 1.5 * pipe.bore, 2.2 * pipe.bore)
         return got >= 1.15 * flow
 
-    sizes = _sizes()
+    sizes = trade_sizes(inch)
     wide = next((s for s in sizes if carries(s)), sizes[-1])
     if "siphon" not in roles:
         wide = next(
@@ -213,10 +212,10 @@ def _overflow(tank: Tank, sump: Sump, flow: float, crest: float, margin: float) 
     )
 
 
-def _return(tank: Tank, sump: Sump, flow: float, crest: float) -> ReturnSpec:
-    sizes = _sizes()
+def _return(tank: Tank, sump: Sump, flow: float, crest: float, inch: bool) -> ReturnSpec:
+    sizes = trade_sizes(inch)
     size = next((s for s in sizes if flow / (math.pi / 4 * s.bore**2) < 1.5), sizes[-1])
-    branch = PIPES["25-pn16"] if flow < 1.2e-3 else size
+    branch = PIPES["0.75in-40" if inch else "25-pn16"] if flow < 1.2e-3 else size
     outlets = tuple(
         OutletSpec(
             name=name, pipe=branch.id, height=round(crest - 0.035, 3), hole=0.006, hole_height=round(crest + 0.002, 3)
@@ -226,7 +225,7 @@ def _return(tank: Tank, sump: Sump, flow: float, crest: float) -> ReturnSpec:
     lift = tank.floor + crest - sump.floor - sump.chambers[-1].level
     head, most = pump_for(1.0, flow * 1.2, lift * 1.25, flow)
     pump = PumpSpec(
-        name=f"Pump of the {most * 3.6e6:.0f} L/h class",
+        name="Return pump",
         max_head=head,
         max_flow=most,
         watts=round(most * 3.6e6 / 1000 * 9 * head / 3, 0),

@@ -171,7 +171,7 @@ def _readings(line: ReturnSpec, site: Site, solution: Solution, law: ReturnLine)
             "one multiplier on the pipe's losses",
         ),
         *pump_readings(line.pump, flow, pump_level, pump_floor, price, water),
-        Reading("Speed in the pipe", speed, "speed", f"In a bore of {pipe_size(line.pipe).bore * 1000:.1f} mm."),
+        Reading("Speed in the pipe", speed, "speed", f"In a bore of {{{pipe_size(line.pipe).bore:g}:fine_length}}."),
     ]
     for outlet in line.outlets:
         if outlet.hole > 0:

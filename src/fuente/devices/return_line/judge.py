@@ -42,7 +42,7 @@ def outlets(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
                 Finding(
                     "outlet-dry",
                     Rank.CONSIDER,
-                    f"{outlet.name} ends {{over:length}} over the water and splashes.",
+                    f"{outlet.name} ends {{over:level}} over the water and splashes.",
                     "It also costs its height in head. Some builders want the splash for air.",
                     line.id,
                     {"over": outlet.height - level},
@@ -72,7 +72,7 @@ def _fast(line: ReturnSpec, solution: Solution, path: Path) -> list[Finding]:
                     "outlet-fast",
                     Rank.CONSIDER,
                     f"Water leaves {spec.name.lower()} at {{speed:speed}}.",
-                    "Over 1.5 m/s it is heard, tires fish and blows sand about; a wider outlet, a spray bar, or one"
+                    "Over {1.5:speed} it is heard, tires fish and blows sand about; a wider outlet, a spray bar, or one"
                     " outlet more.",
                     line.id,
                     {"speed": speed},
@@ -123,14 +123,14 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
     end = (
         ", and {spilled:volume} of it onto the floor."
         if leak.numbers["spilled"] > 1e-7
-        else "; {left:length} would be left in the sump."
+        else "; {left:level} would be left in the sump."
     )
     yield Finding(
         "no-air-hole",
         Rank.STOP if leak.numbers["spilled"] > 1e-7 else Rank.FIX if short else Rank.CONSIDER,
         f"{outlet.name} {words}: {{back:volume}} would siphon back past a leaking check valve{end}",
         "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under"
-        " the waterline lets air in once the level falls. The outlet lies {depth:length} under the crest. Keep the"
+        " the waterline lets air in once the level falls. The outlet lies {depth:level} under the crest. Keep the"
         " valve as the second line. Try the hole wet.",
         line.id,
         values,
@@ -157,7 +157,7 @@ def air_hole_dry(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding
             yield Finding(
                 "air-hole-dry",
                 Rank.CONSIDER,
-                f"{outlet.name}'s air hole is {{over:length}} above the running water and will spray.",
+                f"{outlet.name}'s air hole is {{over:level}} above the running water and will spray.",
                 "It should lie just under the running waterline.",
                 line.id,
                 {"over": outlet.hole_height - running},
@@ -187,7 +187,7 @@ def turnover(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
                 Change((*base, "max_flow"), stronger[1]),
                 Change((*base, "points"), ()),
                 Change((*base, "speed"), 1.0),
-                Change((*base, "name"), f"Pump of the {stronger[1] * 3.6e6:.0f} L/h class"),
+                Change((*base, "name"), "Return pump"),
             ),
         )
         yield Finding(
@@ -256,7 +256,7 @@ def fast_return(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
             "return-fast",
             Rank.FIX if speed > 1.5 * FAST_PIPE else Rank.CONSIDER,
             "Water runs at {speed:speed} in the return and loses {lost:head}.",
-            "Under 2 m/s friction stays small against the lift.",
+            "Under {2:speed} friction stays small against the lift.",
             line.id,
             {"speed": speed, "lost": law.loss(flow)[0]},
             "Wider pipe" if edit else "",

@@ -32,7 +32,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
             used=min(want / spec.area, 1.0),
             glyph="sieve",
             cells=ids(spec),
-            big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "length")),
+            big=(Reading("through it", flow, "flow"), Reading("water under the screen", under, "level")),
             choices=(
                 *choices_of(
                     spec,

@@ -194,7 +194,7 @@ def outruns(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
     yield Finding(
         "pump-outruns",
         Rank.FIX,
-        "The pump takes all that comes in, {flow:flow}, and stands {over:length} over its intake: it draws air.",
+        "The pump takes all that comes in, {flow:flow}, and stands {over:level} over its intake: it draws air.",
         "The pipe in gives no more. Take a weaker pump or throttle it behind its outlet, or give the pipe in more"
         " bore.",
         spec.id,

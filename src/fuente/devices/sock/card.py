@@ -23,12 +23,12 @@ def card(spec: SockStage, site: Site, study: Study, solution: Solution) -> tuple
         Station(
             spec.id,
             spec.name,
-            "{flow:flow}, level {drop:length} of {room:length}",
+            "{flow:flow}, level {drop:level} of {room:level}",
             {"flow": flow, "drop": drop, "room": room},
             used=min(drop / room, 1.0),
             glyph="sock",
             cells=ids(spec),
-            big=(Reading("through them", flow, "flow"), Reading("level in them", drop, "length")),
+            big=(Reading("through them", flow, "flow"), Reading("level in them", drop, "level")),
             choices=(
                 *choices_of(spec, path, "socks diameter sock micron length width height"),
                 *line_choices(spec, path, site),
@@ -38,7 +38,7 @@ def card(spec: SockStage, site: Site, study: Study, solution: Solution) -> tuple
                     "Each sock takes",
                     flow / spec.socks,
                     "flow",
-                    "About 1 000 L/h on one of 180 mm lasts a week.",
+                    "About {0.000277778:flow} on one of {0.18:length} lasts a week.",
                     "usual practice",
                 ),
                 *line_readings(spec, site, solution),

@@ -53,7 +53,7 @@ def judge(spec: SockStage, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "socks-full",
                 Rank.CONSIDER,
-                "Water stands {high:length} in socks of {room:length}.",
+                "Water stands {high:level} in socks of {room:level}.",
                 "The level in them is the gauge of how full they are: change them.",
                 spec.id,
                 {"high": high, "room": room},
@@ -73,7 +73,7 @@ def judge(spec: SockStage, site: Site, study: Study) -> tuple[Finding, ...]:
                 "socks-few",
                 Rank.CONSIDER,
                 "Each sock takes {each:flow}: it clogs within days.",
-                "About 1 000 L/h on a sock of 180 mm lasts a week.",
+                "About {0.000277778:flow} on a sock of {0.18:length} lasts a week.",
                 spec.id,
                 {"each": each},
                 "More socks" if alike / want <= 1.5 * EACH else "",

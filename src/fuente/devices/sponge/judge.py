@@ -64,7 +64,7 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
                 "box-fine",
                 Rank.FIX,
                 "The box's media is finer than any slot that can be cut.",
-                "Take media from 3 mm on, or line the box with foam.",
+                "Take media from {0.003:length} on, or line the box with foam.",
                 spec.id,
                 {},
                 "Coarser media",

@@ -34,8 +34,8 @@ def readings(spec: StandpipeSpec, tank: Basin, solution: Solution, margin: float
             f"{what} runs",
             run.mode,
             "",
-            f"{run.flow * 3.6e6:.0f} L/h at {run.speed:.2f} m/s; quiet as an open channel up to "
-            f"{run.open_capacity * 1.8e6:.0f} L/h.",
+            f"{{{run.flow:g}:flow}} at {{{run.speed:g}:speed}}; quiet as an open channel up to "
+            f"{{{run.open_capacity / 2:g}:flow}}.",
             "Wyly and Eaton 1961; energy from level to level",
             "±15 %, gulping ±30 %",
         ),

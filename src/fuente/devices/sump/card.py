@@ -84,7 +84,7 @@ def _headline(
         start = ""
         if chamber.role == "socks" and chamber.socks:
             start = f"{chamber.socks.count} × {chamber.socks.micron * 1e6:.0f} µm, "
-        return start + "{drop:length} drop of {room:length}", {"drop": drop, "room": room}, min(1.0, drop / room)
+        return start + "{drop:level} drop of {room:level}", {"drop": drop, "room": room}, min(1.0, drop / room)
     if chamber.role == "moving_bed" and chamber.fill:
         return (
             "{fill:volume} carriers, {share:fraction} full",
@@ -93,7 +93,7 @@ def _headline(
         )
     if chamber.role == "media" and chamber.fill:
         return (
-            "{fill:volume} of media, {drop:length} drop",
+            "{fill:volume} of media, {drop:level} drop",
             {
                 "fill": chamber.fill.volume,
                 "drop": pad_drop(sump, chamber, solution),
@@ -110,7 +110,7 @@ def _headline(
         words = "{volume:volume}, dry in {days:days}" if dry < 1e9 else "{volume:volume}"
         return words, {"volume": volume, "days": dry}, min(max(used, 0.0), 1.0)
     return (
-        "{volume:volume}, stands {depth:length}",
+        "{volume:volume}, stands {depth:level}",
         {
             "volume": volume,
             "depth": solution.depth(cell_ids(sump, chamber)[-1]),
@@ -136,7 +136,7 @@ def _station(
         note=ROLE_NAMES[chamber.role] if chamber.name else "",
         glyph=_GLYPHS[chamber.role],
         cells=cells,
-        big=(Reading("of water", volume, "volume"), Reading("under the rim", solution.freeboard(cells[-1]), "length")),
+        big=(Reading("of water", volume, "volume"), Reading("under the rim", solution.freeboard(cells[-1]), "level")),
         choices=(*_chamber_choices(site, chamber, where), *(_outside(sump, sump_path) if last else ())),
         readings=tuple(_chamber_readings(sump, site, index, solution, flow)),
         why=_why(chamber, solution, cells),
@@ -184,13 +184,13 @@ def _chamber_readings(sump: Sump, site: Site, index: int, solution: Solution, fl
     chamber = sump.chambers[index]
     cell = cell_ids(sump, chamber)[-1]
     readings = [
-        Reading("Stands", solution.depth(cell), "length", "Water over the chamber's floor."),
+        Reading("Stands", solution.depth(cell), "level", "Water over the chamber's floor."),
         Reading("Along the sump", sump.widths()[index], "length", "Inside, between the baffles."),
         Reading("Up or down through it", slow_speed(sump, chamber, flow), "speed", "Flow by the chamber's plan area."),
     ]
     if chamber.exit:
         over = max(solution.level[cell] - sump.floor - chamber.exit.top, 0.0)
-        readings.append(Reading("Over its crest", over, "length", "The sheet over the baffle."))
+        readings.append(Reading("Over its crest", over, "level", "The sheet over the baffle."))
     if chamber.fill and chamber.fill.volume > 0:
         stuff = site.medium(chamber.fill.medium)
         surface, wet = stuff.surface * chamber.fill.volume, chamber.fill.volume * stuff.wet_density()
@@ -293,5 +293,5 @@ def _why(chamber: Chamber, solution: Solution, cells: tuple[str, ...]) -> Readin
         "The exit's crest plus the sheet that this flow needs over it; the next chamber's water, where it stands above"
         " the crest, holds it higher.",
         "Kindsvater and Carter 1957; Villemonte 1947; sluice 0.65 under gaps",
-        "±1 mm in a thin sheet",
+        "±{0.001:fine_length} in a thin sheet",
     )

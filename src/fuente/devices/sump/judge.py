@@ -25,8 +25,8 @@ def socks_fit(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
                         "socks-fit",
                         Rank.FIX,
                         "The sock plate is {width:length} × {across:length}; the rings want {ring:length} ×"
-                        " {deep:length}.",
-                        "Each ring needs its diameter and 12 mm of plate around it.",
+                        " {deep:level}.",
+                        "Each ring needs its diameter and {0.012:length} of plate around it.",
                         f"{sump.id}.{chamber.id}",
                         {"width": width, "across": sump.inner_width, "ring": ring, "deep": deep},
                     )

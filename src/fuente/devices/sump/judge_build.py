@@ -26,7 +26,7 @@ def space(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "hand-room",
             Rank.CONSIDER,
-            "Over the sump {left:length} are left; you want {want:length} to lift things out.",
+            "Over the sump {left:level} are left; you want {want:level} to lift things out.",
             "Pads, socks and media baskets come out upwards.",
             sump.id,
             {"left": left, "want": room.service},

@@ -76,7 +76,7 @@ def _overfull(sump: Sump, site: Site, study: Study, name: str, code: str, words:
         )
         rank = Rank.STOP
     else:
-        text = words + " leaves {left:length} in the sump; you want {wanted:length}."
+        text = words + " leaves {left:level} in the sump; you want {wanted:level}."
         rank = Rank.FIX
     yield Finding(
         code,
@@ -183,7 +183,7 @@ def mark_above_crest(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "mark-above-crest",
             Rank.CONSIDER,
-            "The running level is {over:length} above the last crest: evaporation then lowers every chamber.",
+            "The running level is {over:level} above the last crest: evaporation then lowers every chamber.",
             "While the mark is under the crest the chambers keep their level and only the pump chamber falls.",
             f"{sump.id}.{pump.id}",
             {"over": over},
@@ -207,7 +207,7 @@ def cleaning(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "cleaning-heater",
                 Rank.CONSIDER,
-                f"Emptying {chamber.title.lower()} leaves {{depth:length}} of water round the heaters of"
+                f"Emptying {chamber.title.lower()} leaves {{depth:level}} of water round the heaters of"
                 f" {other.title.lower()}.",
                 "A heater that falls dry cracks or burns. Switch it off first, or keep that chamber apart by a baffle.",
                 f"{sump.id}.{other.id}",

@@ -47,7 +47,7 @@ def heater_dry(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "heater-dry",
             Rank.FIX,
-            f"The heaters stand in the {chamber.title.lower()}, which falls {{fall:length}} before the pump sucks air, "
+            f"The heaters stand in the {chamber.title.lower()}, which falls {{fall:level}} before the pump sucks air, "
             "in {days:days}.",
             "A heater out of water cracks or burns. Only a chamber behind a crest keeps its level."
             + (f" {target.title} does." if target else ""),

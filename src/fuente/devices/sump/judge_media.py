@@ -58,7 +58,7 @@ def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "overtops-dirty",
                 Rank.CONSIDER,
-                f"{chamber.title} drops {{drop:length}} of {{room:length}} now and overflows its frame before it is due"
+                f"{chamber.title} drops {{drop:level}} of {{room:level}} now and overflows its frame before it is due"
                 " for cleaning.",
                 "The level difference is its gauge: write it down, and clean when it nears the room.",
                 owner,

@@ -37,7 +37,7 @@ def _weight(tank: Tank) -> tuple[Reading, ...]:
             "Feed by the stock",
             tank.fed,
             "feed",
-            "Number × length³ × 12.5 kg/m³ × what is fed a day. Enter the feed where you know it.",
+            "Number × length³ × {12.5:density} × what is fed a day. Enter the feed where you know it.",
             "an assumption",
             "±50 %",
         ),
@@ -69,14 +69,14 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
         Station(
             tank.id,
             tank.name,
-            "{volume:volume} of water, stands {depth:length}",
+            "{volume:volume} of water, stands {depth:level}",
             {"volume": volume, "depth": depth},
             note=tank.stock,
             glyph="tank",
             cells=(tank.id,),
             big=(
                 Reading("of water", volume, "volume"),
-                Reading("under the rim", solution.freeboard(tank.id), "length"),
+                Reading("under the rim", solution.freeboard(tank.id), "level"),
             ),
             choices=_choices(tank, undrained),
             readings=_readings(tank, volume, flow, check),
@@ -167,6 +167,6 @@ def _walls(tank: Tank, check: PlateResult | None) -> Reading:
         "",
         "Strength over the stress in the long wall, full to the brim, and what it should be at least.",
         "thin plate by its principal moment, Lévy's series; "
-        + ("glass 19.2 MPa" if tank.material == "glass" else "acrylic 5 MPa in the long run"),
+        + ("glass {1.92e+07:pressure}" if tank.material == "glass" else "acrylic {5e+06:pressure} in the long run"),
         f"{USUAL[tank.material]}.",
     )

@@ -35,7 +35,7 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
                 + f"; a safety factor of {check.safety:.1f} is left. {USUAL[tank.material]}.",
                 tank.id,
                 {"now": tank.thickness, "need": check.needed},
-                (f"Take {better.thickness * 1000:.0f} mm" if better else "Brace it") if edit else "",
+                (f"Take {{{better.thickness:g}:fine_length}}" if better else "Brace it") if edit else "",
                 edit,
                 tank.thickness - check.needed,
             )

@@ -75,7 +75,7 @@ def top_up_level(spec: TopUp, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "top-up-level",
             Rank.FIX,
-            "The float shuts at {level:length} and the running level is marked at {mark:length}.",
+            "The float shuts at {level:level} and the running level is marked at {mark:level}.",
             "The float holds the running level; both should be one height.",
             spec.id,
             {"level": spec.level, "mark": mark},

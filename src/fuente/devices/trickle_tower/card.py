@@ -29,7 +29,7 @@ def card(spec: TrickleTower, site: Site, study: Study, solution: Solution) -> tu
             {"flow": flow_in(spec, solution), "wet": wet},
             glyph="tower",
             cells=ids(spec),
-            big=(Reading("wetting", wet, "slow_speed"), Reading("in the spreading tray", depth, "length")),
+            big=(Reading("wetting", wet, "slow_speed"), Reading("in the spreading tray", depth, "level")),
             choices=(
                 *choices_of(spec, path, front),
                 medium_choice(site, (*path, "medium"), spec.medium, ("loose",), "Packing"),
