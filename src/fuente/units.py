@@ -105,6 +105,8 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
         number = _trim(f"{value / size:.1f}")
     elif quantity in ("flow", "volume") and abs(value / size) < 0.005:
         number = "0"  # what a solver leaves of nothing
+    elif quantity == "days" and abs(value / size) >= 9.95:
+        number = _group(f"{value / size:.0f}")
     elif decimals is None:
         number = _significant(value / size)
     elif quantity in ("length", "level") and abs(value / size) < 9999.5:

@@ -285,7 +285,6 @@ def test_a_stronger_pump_meets_the_wish_at_its_head():
     assert head <= given < 2.5 * head
     assert made["speed"] == 1.0
     assert made["points"] == ()
-    assert f"{made['max_flow'] * 3.6e6:.0f} L/h" in made["name"]
     assert "turnover" not in {f.code for f in findings(Analysis(apply(system, finding.edit), neighbour()))}
 
 

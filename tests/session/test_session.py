@@ -153,7 +153,9 @@ def test_a_failed_autosave_is_said(session, ear, tmp_path):
 def test_units_are_no_edit(session):
     session.set_units(UnitSystem.US)
     assert session.units is UnitSystem.US
-    assert session.history.undo_name == "Show US units"
+    assert session.history.undo_name == ""
+    session.undo()
+    assert session.units is UnitSystem.US
 
 
 def test_edits_of_an_own_medium_leave_one_entry(ear):

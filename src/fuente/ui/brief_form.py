@@ -221,7 +221,7 @@ class BriefForm(QScrollArea):
 
         edit.committed.connect(take)
         edit.failed.connect(self.say)
-        self._place(grid, label, edit, lambda: edit.show_value(now(), self.workspace.units), 200)
+        self._place(grid, label, edit, lambda: edit.show_value(now(), self.workspace.units), 244)
 
     def _send(self, name: str, path: tuple[Any, ...], value: Any, merge: str = "") -> None:
         self.say("")

@@ -79,4 +79,4 @@ def _figures(layout: Layout, analysis: Analysis, running: object, units: UnitSys
         words.append(f"{shown(flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
         words.append("Power cut: " + analysis.situation("power_cut").verdict.filled(units))
         words.append("Evaporated: " + analysis.situation("evaporated").verdict.filled(units))
-    return [*words, made.pump]
+    return [*words, f"{made.pump}, {shown(made.flow, 'flow', units)} at no head"]

@@ -241,18 +241,19 @@ _LAID = (Overflow, Sump, ReturnSpec)
 
 @dataclass(frozen=True)
 class Described:
-    """What is said of a layout: its sump's outside sizes in m, how many chambers, its pump."""
+    """What is said of a layout: its sump's outside sizes in m, how many chambers, its pump and what it gives at no head, m³/s."""
 
     sizes: tuple[float, float, float]
     chambers: int
     pump: str
+    flow: float
 
 
 def described(devices: Sequence[Device]) -> Described:
     """The first sump and return among devices."""
     sump = next(d for d in devices if isinstance(d, Sump))
     line = next(d for d in devices if isinstance(d, ReturnSpec))
-    return Described((sump.length, sump.width, sump.height), len(sump.chambers), line.pump.name)
+    return Described((sump.length, sump.width, sump.height), len(sump.chambers), line.pump.name, line.pump.max_flow)
 
 
 def wishes_of(devices: Sequence[Device]) -> Wishes | None:

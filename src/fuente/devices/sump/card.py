@@ -83,7 +83,7 @@ def _headline(
         drop, room = pad_drop(sump, chamber, solution), pad_room(sump, chamber, solution)
         start = ""
         if chamber.role == "socks" and chamber.socks:
-            start = f"{chamber.socks.count} × {chamber.socks.micron * 1e6:.0f} µm, "
+            start = f"{chamber.socks.count} × {{{chamber.socks.micron:g}:micron}}, "
         return start + "{drop:level} drop of {room:level}", {"drop": drop, "room": room}, min(1.0, drop / room)
     if chamber.role == "moving_bed" and chamber.fill:
         return (
