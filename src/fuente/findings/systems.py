@@ -6,6 +6,9 @@ from collections.abc import Iterable
 
 from fuente.devices.base import Finding, Rank
 from fuente.study.analysis import Analysis
+from fuente.study.movers import STILL, movers
+
+LEAST_LEFT = 0.2  # of its flow that a tank should keep with one pump out; an assumption
 
 
 def running_spill(analysis: Analysis) -> Iterable[Finding]:
@@ -117,4 +120,60 @@ def unfed(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-RULES = (running_spill, restart, shared_water, temperatures, unfed)
+def slow_tanks(analysis: Analysis) -> Iterable[Finding]:
+    """Turnover of tanks that no return feeds: what their own filters and pumps move against what is wanted."""
+    wanted = analysis.space.turnover
+    slow = {}
+    for tank in analysis.system.tanks:
+        moved = analysis.moved(analysis.running, tank.id)
+        turns = moved / analysis.running.volume[tank.id]
+        if STILL < moved and not analysis.supply(analysis.running, tank.id) > STILL and turns < 0.9 * wanted:
+            slow[tank.id] = turns
+    if slow:
+        worst = min(slow, key=slow.__getitem__)
+        more = f", and {len(slow) - 1} other tanks are under it too" if len(slow) > 1 else ""
+        yield Finding(
+            "turnover-slow",
+            Rank.CONSIDER,
+            f"{analysis.system.tank(worst).name} turns over {{got:per_hour}}; you want {{wanted:per_hour}}{more}.",
+            "By all filters and pumps that move its water. Slow water can be enough where media carry the load: more"
+            " air, another filter, or a smaller wish in the Brief.",
+            worst,
+            {"got": slow[worst], "wanted": wanted},
+            margin=slow[worst] - 0.9 * wanted,
+        )
+
+
+def redundancy(analysis: Analysis) -> Iterable[Finding]:
+    """Two movers or more: what is left when one fails."""
+    every = movers(analysis)
+    if len(every) < 2:
+        return
+    out = analysis.situation("pump_out")
+    numbers = out.numbers
+    mover = every[int(numbers["which"])]
+    if numbers["spilled"] > 1e-7:
+        yield Finding(
+            "pump-out-spills",
+            Rank.STOP,
+            f"With {mover.name.lower()} stopped {{spilled:volume}} run onto the floor.",
+            "The others keep pumping, and the water finds no way back. Each vessel needs a way out that no pump"
+            " drives, or room for what the others bring.",
+            mover.owner,
+            {"spilled": numbers["spilled"]},
+        )
+    elif numbers["share"] < LEAST_LEFT and numbers["tank"] >= 0:
+        tank = analysis.system.tanks[int(numbers["tank"])].name
+        yield Finding(
+            "pump-out",
+            Rank.CONSIDER,
+            f"With {mover.name.lower()} stopped {tank} keeps {{share:fraction}} of its flow.",
+            f"It has {len(every)} pumps in the system, and this tank hangs on one of them. A second way, however small,"
+            " keeps oxygen up until the pump is changed; keep a spare.",
+            mover.owner,
+            {"share": numbers["share"]},
+            margin=numbers["share"] - LEAST_LEFT,
+        )
+
+
+RULES = (slow_tanks, redundancy, running_spill, restart, shared_water, temperatures, unfed)

@@ -16,6 +16,7 @@ from fuente.network.model import WayKind
 from fuente.study.breaking import BUCKET, DIRTY, Fault
 from fuente.study.effects import clean_pads
 from fuente.study.faults import broken
+from fuente.study.movers import left_moving, movers
 from fuente.study.situation import Situation
 
 if TYPE_CHECKING:
@@ -24,6 +25,7 @@ if TYPE_CHECKING:
 WEEK = 7 * 86400.0
 FALLS = 0.02  # m by which a chamber must fall before it counts as going with another
 _MOST_PIPES = 3  # filters whose pipes are tried
+_MOST_MOVERS = 6  # pumps that are stopped, each alone
 
 
 @dataclass(frozen=True)
@@ -138,6 +140,32 @@ def pipe_blocked(study: Analysis, about: str) -> Situation:
             worst = rank, _made("pipe_blocked", solution, verdict, numbers, owner)
     if worst is None:
         return _made("pipe_blocked", study.running, Verdict("no such pipe", {}), {})
+    return worst[1]
+
+
+def pump_out(study: Analysis, about: str) -> Situation:
+    """Each pump and air pump stopped alone: the one without which a tank keeps least of its flow, or that floods."""
+    worst: tuple[tuple[float, float], Situation] | None = None
+    for number, mover in enumerate(movers(study)[:_MOST_MOVERS]):
+        if about and mover.owner != about:
+            continue
+        name = f"pump_out.{number}"
+        solution = study.settle(name, broken(study, (mover.fault,), study.calm))
+        tank, share = left_moving(study, solution)
+        which = float([t.id for t in study.system.tanks].index(tank)) if tank else -1.0
+        numbers = {"share": share, "spilled": solution.spilled, "which": float(number), "tank": which}
+        if solution.spilled > 1e-7:
+            verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
+        elif share < 0.005:
+            who = "the tank stands" if len(study.system.tanks) == 1 else "a tank stands"
+            verdict = Verdict(f"{who} still", numbers, Rank.CONSIDER)
+        else:
+            verdict = Verdict("{share:fraction} flow left", numbers)
+        rank = (solution.spilled, -share)
+        if worst is None or rank > worst[0]:
+            worst = rank, _made("pump_out", solution, verdict, numbers, mover.owner)
+    if worst is None:
+        return _made("pump_out", study.running, Verdict("no such pump", {}), {})
     return worst[1]
 
 
@@ -272,6 +300,7 @@ SITUATIONS: dict[str, SituationKind] = {
         SituationKind("valve_leaks", "Valve leaks", _after_cut("valve_leaks", 1.0), lambda s: s.has_sump),
         SituationKind("drain_blocked", "Drain blocked", drain_blocked, lambda s: bool(s.drains(False)) and s.has_pumps),
         SituationKind("pipe_blocked", "Pipe blocked", pipe_blocked, lambda s: bool(s.pumped_outs())),
+        SituationKind("pump_out", "One pump out", pump_out, lambda s: len(movers(s)) > 1),
         SituationKind("air_open", "Air valve open", air_open, lambda s: s.has_air),
         SituationKind("pads_dirty", "Pads dirty", pads_dirty),
         SituationKind("evaporated", "Evaporated", evaporated),

@@ -171,10 +171,11 @@ def turnover(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     wanted = site.space.turnover
     flow = study.running.flow[link_id(line)]
     volume = study.running.volume[line.tank]
-    got = flow / volume
+    other = study.moved(study.running, line.tank) - flow  # by filters of its own, and by other returns
+    got = (flow + other) / volume
     values = {"got": got, "wanted": wanted, "flow": flow}
     if got < 0.9 * wanted:
-        need = wanted * volume
+        need = wanted * volume - other
         law = law_in(line, study.running)
         lift = law.lift(study.running.level[_well(line, site)], study.running.level[line.tank])
         head = lift + law.loss(need)[0]
@@ -201,7 +202,7 @@ def turnover(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
             edit,
             got - 0.9 * wanted,
         )
-    elif got > 1.6 * wanted:
+    elif flow / volume > 1.6 * wanted:
         yield Finding(
             "turnover-high",
             Rank.CONSIDER,
@@ -210,7 +211,7 @@ def turnover(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
             line.id,
             values,
             "Slow the pump",
-            _slower(line, site, study, wanted * volume),
+            _slower(line, site, study, max(wanted * volume - other, 0.5 * wanted * volume)),
             1.6 * wanted - got,
         )
 

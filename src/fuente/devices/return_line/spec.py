@@ -61,8 +61,8 @@ class ReturnSpec(Device):
 
     @property
     def title(self) -> str:
-        """It has no name of its own."""
-        return f"The return “{self.id}”"
+        """By its pump; it has no name of its own."""
+        return self.pump.name
 
     @property
     def home(self) -> str:
