@@ -30,6 +30,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "speed": ("m/s", "ft/s"),
     "slow_speed": ("mm/s", "in/min"),
     "time": ("s", "s"),
+    "hours": ("hour", "hour"),
     "minutes": ("min", "min"),
     "weeks": ("week", "week"),
     "specific_surface": ("1/m", "1/ft"),
@@ -342,6 +343,7 @@ def _words(quantity: str) -> str:
         "light_mass": "mass",
         "per_hour": "turnover",
         "days": "time",
+        "hours": "time",
     }.get(quantity, quantity.replace("_", " "))
 
 

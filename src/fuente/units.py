@@ -57,6 +57,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("speed", "m / s", ("m/s", 1.0, 2), ("ft/s", 0.3048, 2), "0.5 m/s or 2 ft/s"),
         Quantity("slow_speed", "m / s", ("mm/s", 1e-3, 2), ("in/min", _IN / 60, 1), "1 mm/s"),
         Quantity("time", "s", ("s", 1.0, 1), ("s", 1.0, 1), "12 s or 2 min"),
+        Quantity("hours", "s", ("h", 3600.0, 0), ("h", 3600.0, 0), "6 h"),
         Quantity("minutes", "s", ("min", 60.0, 0), ("min", 60.0, 0), "20 min"),
         Quantity("weeks", "s", ("weeks", 604800.0, 0), ("weeks", 604800.0, 0), "6 weeks"),
         Quantity("specific_surface", "1 / m", ("m²/m³", 1.0, 0), ("ft²/ft³", 1 / 0.3048, 0), "500 m2/m3"),

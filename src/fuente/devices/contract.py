@@ -43,6 +43,35 @@ class Held(NamedTuple):
 
 
 @dataclass(frozen=True)
+class Heater:
+    """Heaters at one place: its station, the cell whose water they stand in, what that is called, how many of how many
+    W each.
+    """
+
+    station: str
+    cell: str
+    where: str
+    count: int
+    watts: float
+
+
+@dataclass(frozen=True)
+class Warmth:
+    """Temperatures in °C of a body of water: what is kept, what its heaters reach in the coldest room, with the
+    largest stuck on in the usual room, with it dead, and with all dead in the coldest; hours until all dead cost 2 K.
+    """
+
+    kept: float
+    reached: float
+    one_stuck: float
+    one_dead: float
+    all_dead: float
+    hours: float
+    watts: float
+    count: int
+
+
+@dataclass(frozen=True)
 class End:
     """One end of a device at another's port.
 
@@ -114,6 +143,10 @@ class Device(Spec):
         """Power in W of pumps that goes into the system's water."""
         return 0.0
 
+    def heated(self) -> tuple[Heater, ...]:
+        """Heaters in its water, by place."""
+        return ()
+
     def ports(self) -> tuple[str, ...]:
         """Names of the places where others join it; none where nothing can."""
         return ()
@@ -182,6 +215,7 @@ class Study(Protocol):
     def air_wish(self, device_id: str) -> float: ...
     def air_end(self, device_id: str) -> tuple[Point, Point] | None: ...
     def wells(self) -> Sequence[tuple[Vessel, Port]]: ...
+    def warmth(self, cell_id: str) -> Warmth | None: ...
     def air_group(self, air_id: str) -> Aeration | None: ...
 
 

@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 from pydantic import Field
 
 from fuente.devices.base import measured
-from fuente.devices.contract import Device
+from fuente.devices.contract import Device, Heater
 from fuente.life.load import live_weight
 
 
@@ -38,6 +38,8 @@ class HomeSpec(Device):
         "Only where nothing drains it; 0 is nine tenths of its height.",
         step=0.005,
     )
+    heaters: int = Field(0, ge=0, le=8, description="Heaters in the tank itself.")
+    heater_watts: float = measured(0.0, "power", "Each heater", 0, 3000)
     digs: bool = Field(False, description="Whether someone who lives there digs.")
     stock: str = Field("", max_length=400, description="Who lives there.")
     offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
@@ -69,6 +71,11 @@ class HomeSpec(Device):
     def home(self) -> str:
         """Its own."""
         return self.id
+
+    def heated(self) -> tuple[Heater, ...]:
+        """Those in the tank itself."""
+        made = Heater(self.id, self.id, self.name, self.heaters, self.heater_watts)
+        return (made,) if self.heaters and self.heater_watts else ()
 
     def ports(self) -> tuple[str, ...]:
         """All its water is one."""

@@ -9,7 +9,7 @@ from fuente.devices import kind_of
 from fuente.devices.base import Edit, Finding, Rank
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.findings import life, pipes, systems
+from fuente.findings import heat, life, pipes, systems
 from fuente.findings.remedies import mended
 from fuente.study.analysis import Analysis
 
@@ -19,6 +19,7 @@ RULES: tuple[Rule, ...] = (
     *pipes.RULES,
     *systems.RULES,
     *life.RULES,
+    *heat.RULES,
 )  # of the whole system; the rest is each kind's own
 
 

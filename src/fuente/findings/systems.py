@@ -127,7 +127,7 @@ def slow_tanks(analysis: Analysis) -> Iterable[Finding]:
     for tank in analysis.system.tanks:
         moved = analysis.moved(analysis.running, tank.id)
         turns = moved / analysis.running.volume[tank.id]
-        if STILL < moved and not analysis.supply(analysis.running, tank.id) > STILL and turns < 0.9 * wanted:
+        if moved > STILL and not analysis.supply(analysis.running, tank.id) > STILL and turns < 0.9 * wanted:
             slow[tank.id] = turns
     if slow:
         worst = min(slow, key=slow.__getitem__)

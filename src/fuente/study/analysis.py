@@ -8,7 +8,7 @@ from functools import cached_property
 
 from fuente.devices import kind_of
 from fuente.devices.base import Rank, Verdict
-from fuente.devices.contract import Balance
+from fuente.devices.contract import Balance, Warmth
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.hydraulics.air import OPEN_VALVE
@@ -20,6 +20,7 @@ from fuente.study.faults import broken
 from fuente.study.lowered import Lowered
 from fuente.study.situation import Situation
 from fuente.study.situations import SITUATIONS, applying
+from fuente.study.warmth import warmth
 
 
 class Analysis(Lowered):
@@ -173,6 +174,11 @@ class Analysis(Lowered):
     def guess(self, name: str) -> Mapping[str, float]:
         """Levels from which a situation is solved: those of a neighbouring design, or the running ones."""
         return self._guess.get(name, self.running.level)
+
+    def warmth(self, cell_id: str) -> Warmth | None:
+        """How warm the water that a cell is part of is kept, and what failing heaters make of it; None unheated."""
+        body = next((b for b in self.bodies if cell_id in b), ())
+        return warmth(self, body)
 
     # -- reading --------------------------------------------------------------------------------------------------
 

@@ -8,7 +8,9 @@ from functools import lru_cache
 
 from fuente.errors import FuenteError
 
+HEAT_CAPACITY = 4.17e6  # J/m³K of water near 25 °C
 GRAVITY = 9.80665  # m/s², standard
+HEAT_CAPACITY = 4.17e6  # J/m³K of water near 25 °C
 
 
 @dataclass(frozen=True)

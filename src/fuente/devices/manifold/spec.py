@@ -132,6 +132,11 @@ class Manifold(Device):
                     return i, k
         return None
 
+    @property
+    def warms(self) -> float:
+        """All its pumps'."""
+        return sum(f.pump.watts for f in self.feeders)
+
     def ends(self) -> tuple[End, ...]:
         """From pump chambers to tanks, and by loops to vessels."""
         pumps = (End(f.source, "draws", "pump") for f in self.feeders)

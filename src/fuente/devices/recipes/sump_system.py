@@ -241,7 +241,9 @@ _LAID = (Overflow, Sump, ReturnSpec)
 
 @dataclass(frozen=True)
 class Described:
-    """What is said of a layout: its sump's outside sizes in m, how many chambers, its pump and what it gives at no head, m³/s."""
+    """What is said of a layout: its sump's outside sizes in m, how many chambers, its pump and that one's flow at no
+    head, m³/s.
+    """
 
     sizes: tuple[float, float, float]
     chambers: int

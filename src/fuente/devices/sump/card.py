@@ -11,6 +11,7 @@ from fuente.devices.site import Site
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Sump
+from fuente.devices.warm_shown import warm_readings
 from fuente.network.model import Solution
 
 _GLYPHS = {
@@ -32,8 +33,9 @@ def card(sump: Sump, site: Site, study: Study, solution: Solution) -> tuple[Stat
     dry = study.try_situation("evaporated")
     days = float("inf") if isinstance(dry, Exception) else dry.numbers["days"]
     flow, path = study.through(solution, sump.id), sump.path
+    where = (*path, "chambers")
     rows = tuple(
-        _station(sump, site, i, solution, (*path, "chambers", i), path, flow, days) for i in range(len(sump.chambers))
+        _station(sump, site, study, i, solution, (*where, i), path, flow, days) for i in range(len(sump.chambers))
     )
     if sum(d.kind == sump.kind for d in site.devices.values()) > 1:
         rows = tuple(replace(s, note=s.note or sump.name) for s in rows)
@@ -120,7 +122,15 @@ def _headline(
 
 
 def _station(
-    sump: Sump, site: Site, index: int, solution: Solution, where: Path, sump_path: Path, flow: float, dry: float
+    sump: Sump,
+    site: Site,
+    study: Study,
+    index: int,
+    solution: Solution,
+    where: Path,
+    sump_path: Path,
+    flow: float,
+    dry: float,
 ) -> Station:
     chamber = sump.chambers[index]
     cells = cell_ids(sump, chamber)
@@ -138,10 +148,70 @@ def _station(
         cells=cells,
         big=(Reading("of water", volume, "volume"), Reading("under the rim", solution.freeboard(cells[-1]), "level")),
         choices=(*_chamber_choices(site, chamber, where), *(_outside(sump, sump_path) if last else ())),
-        readings=tuple(_chamber_readings(sump, site, index, solution, flow)),
+        readings=(
+            *_chamber_readings(sump, site, index, solution, flow),
+            *(warm_readings(study, cells[-1]) if chamber.heaters and chamber.heater_watts else ()),
+            *(_holds(sump, site, study, solution) if chamber.role == "pump" else ()),
+        ),
         why=_why(chamber, solution, cells),
         commands=lambda: commands(sump, index, sump_path, flow),
     )
+
+
+ONE_WATER = 0.003  # m within which cells stand as one water after a power cut
+BELOW_CREST = 0.005  # m that a mark keeps under the last crest: above it every chamber rises with the pump's
+
+
+def highest_mark(sump: Sump, site: Site, study: Study) -> float | None:
+    """The mark in m over the floor at which a power cut leaves just the margin that is wanted, with tight check valves.
+
+    What the sump can take more after a power cut, up to the margin and as far as the chambers are open to each other at
+    that height, is put into the pump chamber as it runs. None where nothing can run. On random sumps within 1 mm where
+    one stands alone, ±5 mm where several are joined.
+    """
+    case = study.try_situation("power_cut")
+    pump = sump.chambers[-1]
+    if isinstance(case, Exception) or pump.role != "pump":
+        return None
+    cut, running = case.solution, study.running
+    stands = cut.level[cell_ids(sump, pump)[-1]]
+    filled = {c.id for c in cut.network.cells if not c.sink and abs(cut.level[c.id] - stands) < ONE_WATER}
+    least = min(cut.network.cell(key).rim - stands for key in filled)
+    top = stands + least - site.space.margin  # where the first of these has just its margin
+    for chamber, before in zip(reversed(sump.chambers), (*reversed(sump.chambers[:-1]), None), strict=True):
+        filled.update(cell_ids(sump, chamber))
+        if before is None or before.exit is None or sump.floor + before.exit.top > top:
+            break  # what stands behind a higher crest is a water of its own
+    more = 0.0
+    for key in filled:
+        curve = cut.network.cell(key).curve
+        if top > stands:
+            more += curve.volume(max(top, cut.level[key])) - curve.volume(cut.level[key])
+        else:
+            more += curve.volume(min(top, cut.level[key])) - curve.volume(cut.level[key])
+    cell = cell_ids(sump, pump)[-1]
+    curve = running.network.cell(cell).curve
+    mark = max(curve.level(max(running.volume[cell] + more, 0.0)) - sump.floor, 0.0)
+    crest = sump.chambers[-2].exit if len(sump.chambers) > 1 else None
+    return min(mark, crest.top - BELOW_CREST) if crest is not None else mark
+
+
+def _holds(sump: Sump, site: Site, study: Study, solution: Solution) -> list[Reading]:
+    """How high it may be filled, and what the whole system holds."""
+    mark = highest_mark(sump, site, study)
+    found = []
+    if mark is not None:
+        why = (
+            f"A power cut then leaves the {{{site.space.margin:g}:length}} under the rim that you want, with tight"
+            " check valves. What comes down needs this room."
+        )
+        sure = "±{0.005:length}"
+        found.append(Reading("Highest safe mark", mark, "level", why, "levels after a power cut", sure))
+    cells = (c for c in solution.network.cells if not c.sink)
+    whole = sum(solution.volume[c.id] for c in cells) + sum(solution.held.values())
+    why = "Every tank, vessel and box with the water in pipes, as it stands."
+    found.append(Reading("Water in the whole system", whole, "volume", why, "your sizes and marks", "±2 %"))
+    return found
 
 
 def _chamber_choices(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
@@ -208,6 +278,8 @@ def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
         choices.append(Choice((*base, "ppi"), f"Pad {k + 1}, pores per inch", "number", pad.ppi, step=5))
         choices.append(Choice((*base, "thickness"), f"Pad {k + 1}, thickness", "length", pad.thickness, step=0.005))
         choices.append(Choice((*base, "height"), f"Pad {k + 1}, height", "length", pad.height, fold=True))
+        does = ((False, "filters"), (True, "only holds others"))
+        choices.append(Choice((*base, "holds"), f"Pad {k + 1} is one that", "choice", pad.holds, does, fold=True))
         choices.append(
             Choice((*base, "dirt"), f"Pad {k + 1}, clogging (× clean loss)", "number", pad.dirt, step=1, fold=True)
         )

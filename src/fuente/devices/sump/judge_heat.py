@@ -1,4 +1,4 @@
-"""Heaters of a sump: where they stand, and what one that sticks does."""
+"""Heaters of a sump: where they stand."""
 
 from __future__ import annotations
 
@@ -9,7 +9,6 @@ from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.sump.network import cell_ids
 from fuente.devices.sump.spec import Chamber, Sump
-from fuente.life.heat import heat_loss_per_kelvin, rise_with
 
 
 def _safe_chamber(sump: Sump, study: Study) -> Chamber | None:
@@ -58,44 +57,4 @@ def heater_dry(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         )
 
 
-def stuck(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
-    """One heater stuck on, one dead."""
-    homes = tuple(site.homes.values())
-    heaters = [(c, c.heaters, c.heater_watts) for c in sump.chambers if c.heaters and c.heater_watts]
-    if not heaters:
-        return
-    watts = sum(n * w for _, n, w in heaters)
-    count = sum(n for _, n, _ in heaters)
-    glass = sum(2 * (t.inner_length + t.inner_width) * t.inner_height for t in homes)
-    glass += 2 * (sump.inner_length + sump.inner_width) * 0.7 * sump.inner_height
-    surface: float = sum(t.inner_length * t.inner_width * (1 - 0.8 * t.cover) for t in homes)
-    surface += sump.inner_length * sump.inner_width
-    per_kelvin = heat_loss_per_kelvin(glass, surface)
-    pumps = sum(d.warms for d in site.devices.values())
-    target = homes[0].temperature
-    cold = site.space.coldest + rise_with(watts + pumps, per_kelvin)
-    one = watts / count
-    hot = site.space.air + rise_with(one + pumps, per_kelvin)
-    owner = f"{sump.id}.{heaters[0][0].id}"
-    if hot > target + 5:
-        yield Finding(
-            "heater-stuck",
-            Rank.CONSIDER,
-            f"One heater stuck on carries the water to {{hot:temperature}}; you keep {{target:temperature}}, {count}"
-            " fitted.",
-            "More and smaller heaters fail more gracefully. Estimate from glass and surface, ±30 %.",
-            owner,
-            {"hot": hot, "target": target},
-        )
-    if cold < target - 0.5:
-        yield Finding(
-            "heater-small",
-            Rank.CONSIDER,
-            "In the coldest room the heaters reach {cold:temperature}; you keep {target:temperature}.",
-            "Heat lost through glass and surface against heater and pump watts; ±30 %.",
-            owner,
-            {"cold": cold, "target": target},
-        )
-
-
-RULES = (heater_dry, stuck)
+RULES = (heater_dry,)

@@ -9,26 +9,55 @@ from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Sump
+from fuente.devices.sump.spec import Chamber, Pad, Sump
 
 
 def pad_order(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
-    """Coarse before fine, along the water."""
-    for k, chamber in enumerate(sump.chambers):
-        grades = [p.ppi for p in chamber.pads]
-        if grades != sorted(grades):
-            path: Path = (*sump.path, "chambers", k, "pads")
-            ordered = tuple(sorted(chamber.pads, key=lambda p: p.ppi))
-            yield Finding(
-                "pad-order",
-                Rank.FIX,
-                f"{chamber.title} has a fine pad before a coarser one.",
-                "The fine one then takes all the dirt and clogs first. Coarse before fine, along the water.",
-                f"{sump.id}.{chamber.id}",
-                {},
-                "Put coarse first",
-                Edit("Put coarse pads first", (Change(path, ordered),)),
-            )
+    """Coarse before fine, along the water, from chamber to chamber as within one. A sheet that only holds others in
+    place may be as coarse as it likes.
+    """
+    places = [
+        (k, i, chamber, pad)
+        for k, chamber in enumerate(sump.chambers)
+        for i, pad in enumerate(chamber.pads)
+        if not pad.holds
+    ]
+    grades = [pad.ppi for *_, pad in places]
+    wrong = next((n for n in range(1, len(grades)) if grades[n] < max(grades[:n])), None)
+    if wrong is None:
+        return
+    _, _, chamber, pad = places[wrong]
+    before = max(places[:wrong], key=lambda p: p[3].ppi)[2]
+    where = "" if before.id == chamber.id else f" of {before.title.lower()}"
+    yield Finding(
+        "pad-order",
+        Rank.FIX,
+        f"{chamber.title} has a coarse pad of {pad.ppi:g} ppi behind a finer one{where}.",
+        "The fine one then takes all the dirt and clogs first. Coarse before fine, along the water. A sheet that only"
+        " holds others in place is set so on its card.",
+        f"{sump.id}.{chamber.id}",
+        {},
+        "Put coarse first",
+        Edit("Put coarse pads first", _sorted(sump, places)),
+    )
+
+
+def _sorted(sump: Sump, places: list[tuple[int, int, Chamber, Pad]]) -> tuple[Change, ...]:
+    """Whole pads sorted within their chambers where that does; else the pores change places, as each chamber is as long
+    as its pads are thick.
+    """
+    own = {k: tuple(sorted(c.pads, key=lambda p: p.ppi)) for k, c in enumerate(sump.chambers) if c.pads}
+    grades = [p.ppi for pads in own.values() for p in pads]
+    path: Path = (*sump.path, "chambers")
+    if grades == sorted(grades) and not any(p.holds for pads in own.values() for p in pads):
+        return tuple(Change((*path, k, "pads"), pads) for k, pads in own.items() if pads != sump.chambers[k].pads)
+    ordered = sorted((p for *_, p in places), key=lambda p: p.ppi)
+    return tuple(
+        Change((*path, k, "pads", i, field), getattr(new, field))
+        for (k, i, _, old), new in zip(places, ordered, strict=True)
+        if old.ppi != new.ppi
+        for field in ("ppi", "dirt")
+    )
 
 
 def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:

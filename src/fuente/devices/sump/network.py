@@ -12,7 +12,7 @@ from dataclasses import dataclass, field, replace
 from fuente.devices.base import Fragment
 from fuente.devices.contract import Room
 from fuente.devices.site import Port, Site, Vessel
-from fuente.devices.sump.spec import Baffle, Chamber, Sump
+from fuente.devices.sump.spec import Baffle, Chamber, Sump, cells_of
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
@@ -32,15 +32,6 @@ class _Build:
     links: list[Link] = field(default_factory=list)
     entry: dict[str, str] = field(default_factory=dict)  # chamber id → first cell
     leave: dict[str, str] = field(default_factory=dict)  # chamber id → last cell
-
-
-def cells_of(chamber: Chamber) -> int:
-    """How many cells a chamber becomes."""
-    if chamber.role == "foam":
-        return len(chamber.pads) + 1
-    if chamber.role == "media" and chamber.fill and chamber.fill.volume > 0:
-        return 2
-    return 2 if chamber.role in ("trap", "socks") else 1
 
 
 def cell_ids(sump: Sump, chamber: Chamber) -> tuple[str, ...]:

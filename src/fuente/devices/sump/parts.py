@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
+from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, media_of, note
 from fuente.devices.site import Site
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
+from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall
 
@@ -235,15 +236,5 @@ def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
         if chamber.fill.held == "bags" and loose.wet is not None and loose.wet > lift:
             loose = replace(loose, bags=math.ceil(loose.wet / lift))
         found.append(loose)
-    if chamber.heaters:
-        found.append(
-            Thing(
-                id=f"{owner}.heaters",
-                name="Heater",
-                shelf=Shelf.EQUIPMENT,
-                count=chamber.heaters,
-                about=note("{w:power}", w=chamber.heater_watts),
-                notes=(note(of=f"in {chamber.title.lower()}"),),
-            )
-        )
+    found += heater_things(f"{owner}.heaters", chamber.heaters, chamber.heater_watts, chamber.title.lower())
     return found

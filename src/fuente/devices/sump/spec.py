@@ -7,7 +7,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
-from fuente.devices.contract import Device, Held
+from fuente.devices.contract import Device, Heater, Held
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -48,6 +48,7 @@ class Pad(Spec):
     ppi: float = Field(20, ge=8, le=60, description="Pores per inch.", json_schema_extra={"label": "Pores per inch"})
     thickness: float = measured(0.05, "length", "Thickness", 0.005, 0.5, step=0.005)
     height: float = measured(0.3, "length", "Height", 0.02, 2.0)
+    holds: bool = Field(False, description="Whether it only holds other pads in place: its pores are in no order.")
     dirt: float = Field(1.0, ge=1, le=2000, description="Its loss now over its loss when clean.")
 
 
@@ -110,6 +111,15 @@ class Chamber(Spec):
         if self.role == "trap" and self.under and self.width - self.under.thickness < 0.02:
             raise ValueError(f"{self.title} is too narrow for its under-baffle.")
         return self
+
+
+def cells_of(chamber: Chamber) -> int:
+    """How many cells a chamber becomes."""
+    if chamber.role == "foam":
+        return len(chamber.pads) + 1
+    if chamber.role == "media" and chamber.fill and chamber.fill.volume > 0:
+        return 2
+    return 2 if chamber.role in ("trap", "socks") else 1
 
 
 class Sump(Device):
@@ -196,6 +206,17 @@ class Sump(Device):
         if self.chambers[-1].level >= self.inner_height:
             raise ValueError("The running level is marked above the sump's rim.")
         return self
+
+    def heated(self) -> tuple[Heater, ...]:
+        """Chamber by chamber; in foam they stand behind the last pad."""
+        found = []
+        for chamber in self.chambers:
+            base = f"{self.id}.{chamber.id}"
+            cells = cells_of(chamber)
+            if chamber.heaters and chamber.heater_watts:
+                cell = base if cells == 1 else f"{base}.{cells - 1}"
+                found.append(Heater(base, cell, chamber.title, chamber.heaters, chamber.heater_watts))
+        return tuple(found)
 
     def holds(self) -> tuple[Held, ...]:
         """What lies in its chambers."""

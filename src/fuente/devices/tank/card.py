@@ -7,6 +7,7 @@ from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
+from fuente.devices.warm_shown import warm_readings
 from fuente.life.load import ammonia_made
 from fuente.network.model import Solution
 from fuente.structure.plates import MATERIALS, PlateResult
@@ -79,7 +80,10 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
                 Reading("under the rim", solution.freeboard(tank.id), "level"),
             ),
             choices=_choices(tank, undrained),
-            readings=_readings(tank, volume, flow, check),
+            readings=(
+                *_readings(tank, volume, flow, check),
+                *(warm_readings(study, tank.id) if tank.heaters and tank.heater_watts else ()),
+            ),
             why=Reading(
                 "Why this volume",
                 volume,
@@ -113,6 +117,8 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
         choice("heads", "Animals, where the feed is not known", "count", True),
         choice("body", "Length of each", "length", True, 0.005),
         choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
+        choice("heaters", "Heaters in it", "count", True),
+        choice("heater_watts", "Each heater", "power", True),
         choice("thickness", "Wall thickness", "length", True, 0.001),
         choice("bottom", "Bottom thickness", "length", True, 0.001),
         Choice(

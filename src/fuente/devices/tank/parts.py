@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.devices.pieces import Parts
 from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
+from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.plates import MATERIALS, PlateResult, wall
 
@@ -23,10 +24,11 @@ def wall_check(tank: Tank) -> PlateResult | None:
 
 
 def parts(tank: Tank, site: Site, solution: Solution) -> Parts:
-    """Cautions only."""
+    """Its heaters, and cautions."""
     return Parts(
+        pieces=heater_things(f"{tank.id}.heaters", tank.heaters, tank.heater_watts, tank.name.lower()),
         cautions=(
             "Load: a full system can exceed a floor's rating; ask a structural engineer.",
             "Structural results are estimates for planning, not an engineer's certificate.",
-        )
+        ),
     )

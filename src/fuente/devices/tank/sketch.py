@@ -28,6 +28,9 @@ def section(
     if tank.gravel:
         depth = tank.gravel / (tank.inner_length * tank.inner_width) / 0.6 * 1000
         shapes.append(box(left, floor, right, floor + depth, "gravel", tank.id))
+    for k in range(tank.heaters):
+        x = right - 24 - 18 * k
+        shapes.append(box(x, floor + 40, x + 8, floor + min(260, 0.7 * (level - floor)), "heater", tank.id))
     shapes += [
         box(x0, base, x1, floor, tank.material, tank.id),
         box(x0, floor, x0 + t, rim, tank.material, tank.id),
