@@ -210,6 +210,32 @@ def check(file: str, as_json: bool) -> None:
         sys.exit(1)
 
 
+@cli.command("carries")
+@click.argument("file")
+@click.option("--json", "as_json", is_flag=True, help="Feed kg/s, surface m², animals, SI.")
+def carries_(file: str, as_json: bool) -> None:
+    """What each filter, and each water, carries: the feed a day, with its spread."""
+    from dataclasses import asdict
+
+    from fuente.study.carries import carries
+    from fuente.units import shown
+
+    analysis = _analysis(file)
+    found = carries(analysis)
+    if as_json:
+        click.echo(plain.as_json([asdict(c) for c in found], 1))
+        return
+    units = analysis.system.units
+    for c in found:
+        feeds = [shown(feed, "feed", units) for feed in (c.feed, c.least, c.most)]
+        animals = f", {c.animals:.0f} of your animals" if c.animals >= 0.5 else ""
+        flow = "; more flow would carry more" if c.device and c.flow_bound else ""
+        area = shown(c.surface, "area", units)
+        click.echo(f"{c.name}: {feeds[0]} ({feeds[1]} to {feeds[2]}) on {area}{animals}{flow}")
+    if not found:
+        click.echo("Nothing lives in this design: it has no media and no foam.")
+
+
 @cli.command("wet-test")
 @click.argument("file")
 @click.option("--fault", "faults", multiple=True, help="kind@seconds or kind@seconds=number; may stand several times.")

@@ -295,6 +295,17 @@ def parse(text: str, quantity: str, system: UnitSystem = UnitSystem.METRIC) -> f
     return total
 
 
+def parse_bulk(text: str, density: float, system: UnitSystem = UnitSystem.METRIC) -> float:
+    """Media in m³, typed as a volume or as a dry weight by a bulk density in kg/m³ above zero: ``12 L`` or ``6 kg``."""
+    try:
+        return parse(text, "volume", system)
+    except EntryError as error:
+        try:
+            return parse(text, "mass", system) / density
+        except EntryError:
+            raise error from None
+
+
 def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> float:
     if spec.name in ("fraction", "percent"):
         if unit in ("%", "percent"):

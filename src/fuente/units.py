@@ -73,7 +73,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity(
             "feed",
             "kg / s",
-            ("g/day", 1e-3 / 86400, 2),
+            ("g/day", 1e-3 / 86400, None),
             ("oz/day", 0.45359237 / 16 / 86400, None),
             "12 g/day or 0.4 oz/day",
         ),

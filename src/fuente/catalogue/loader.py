@@ -91,6 +91,32 @@ class Medium:
 
 
 @dataclass(frozen=True)
+class Consumable:
+    """What is cut from a sheet or poured by the litre, and used up: sheet sizes in m (none by the litre), cost of a
+    sheet or of a litre, life s, outer surface m²/m³, dose in m³ for each m³ of tank water, dry bulk density kg/m³.
+    """
+
+    id: str
+    name: str
+    kind: str  # foam, felt, floss, chemical
+    cost: float
+    life: float
+    dry: float
+    sheet: tuple[float, float, float] | None = None
+    surface: float = 0.0
+    dose: float = 0.0
+    source: str = "typical"
+
+    @property
+    def sold(self) -> float:
+        """Volume in m³ that its cost buys."""
+        if self.sheet is None:
+            return 1e-3
+        length, width, thickness = self.sheet
+        return length * width * thickness
+
+
+@dataclass(frozen=True)
 class Sheet:
     """A sheet material by thickness in m."""
 
@@ -144,6 +170,17 @@ def _fittings() -> dict[str, Fitting]:
 @lru_cache(maxsize=1)
 def _media() -> dict[str, Medium]:
     return {key: Medium(id=key, **{**r, "size": r["size"] / 1000}) for key, r in _raw()["media"].items()}
+
+
+@lru_cache(maxsize=1)
+def consumables() -> tuple[Consumable, ...]:
+    """All that is used up, foam by rising pores first."""
+    found = []
+    for key, row in _raw()["consumables"].items():
+        sheet = tuple(side / 1000 for side in row["sheet"]) if "sheet" in row else None
+        changed = {"sheet": sheet, "life": row["life"] * 7 * 86400.0, "dose": row.get("dose", 0.0) / 1000}
+        found.append(Consumable(id=key, **{**row, **changed}))
+    return tuple(found)
 
 
 class _Lazy(Mapping[str, Any]):

@@ -210,6 +210,7 @@ class Choice:
     step: float | None = None
     fold: bool = False
     make: Callable[[Any], Edit] | None = None  # the edit of a choice that sets more than its own value
+    density: float = 0.0  # kg/m³ of a volume that may be typed as a weight too; 0 for none
 
 
 @dataclass(frozen=True)

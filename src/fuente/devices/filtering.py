@@ -130,6 +130,13 @@ def choices_of(spec: Spec, path: Path, names: str, fold: str = "") -> tuple[Choi
     )
 
 
+def weighed(choices: tuple[Choice, ...], density: float) -> tuple[Choice, ...]:
+    """Volumes of media among choices may be typed as dry weight, by a bulk density in kg/m³."""
+    return tuple(
+        replace(c, density=density) if c.quantity == "volume" and c.path[-1] == "media" else c for c in choices
+    )
+
+
 def _choice(spec: Spec, path: Path, name: str, fold: bool) -> Choice:
     target: Any = spec
     *within, last = name.split(".")

@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.errors import EntryError
-from fuente.typed import parse
+from fuente.typed import parse, parse_bulk
 from fuente.ui import theme
 from fuente.ui.pending import PendingEdit
 from fuente.units import UnitSystem, shown
@@ -53,6 +53,7 @@ class QuantityEdit(PendingEdit):
     ):
         super().__init__(parent=parent)
         self.quantity = quantity
+        self.density = 0.0  # kg/m³ of a volume that may be typed as a weight too
         self.step = step
         self._value = value
         self._units = units
@@ -86,7 +87,12 @@ class QuantityEdit(PendingEdit):
         if not self.isModified():
             return True
         try:
-            value = parse(self.text(), self.quantity, self._units)
+            weighed = self.density > 0 and self.quantity == "volume"
+            value = (
+                parse_bulk(self.text(), self.density, self._units)
+                if weighed
+                else parse(self.text(), self.quantity, self._units)
+            )
         except EntryError as error:
             self._mark(True)
             self.failed.emit(str(error))

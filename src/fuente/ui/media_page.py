@@ -11,6 +11,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -21,14 +22,17 @@ from fuente.errors import FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
 from fuente.session import own_library
+from fuente.study.carries import carries
 from fuente.study.loads import Load, loads
 from fuente.ui import theme
+from fuente.ui.carries_table import CarriesTable
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.grid import Cell, Grid, Line
 from fuente.ui.load_table import LoadTable
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.schools_panel import SchoolsPanel
 from fuente.ui.stage_page import StagePage
+from fuente.ui.used_table import UsedTable
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_size
 from fuente.workshop.bill import bill
@@ -87,6 +91,8 @@ class MediaPage(StagePage):
         self.load_table = LoadTable(self.workspace)
         self.load_table.said.connect(self._say)
         column.addWidget(self.load_table, 2)
+        self.carries = CarriesTable(self.workspace)
+        column.addWidget(self.carries, 2)
 
     def _say(self, sentence: str) -> None:
         self.error.setText(sentence)
@@ -105,6 +111,11 @@ class MediaPage(StagePage):
         self.media_words.setObjectName("subheading")
         self.media_words.setWordWrap(True)
         row.addWidget(self.media_words, 1)
+        self.what = ChoiceBox(((0, "media to live on"), (1, "foam, floss and chemical")), 0)
+        self.what.setAccessibleName("What is compared")
+        self.what.chosen.connect(self._turn)
+        self.what.setMinimumContentsLength(21)
+        row.addWidget(self.what)
         row.addWidget(QLabel("for"))
         self.whose = ChoiceBox((("", "every tank"),), "")
         self.whose.setAccessibleName("For which tank")
@@ -123,7 +134,11 @@ class MediaPage(StagePage):
         self.media_table.fits(theme.px(62))
         self.media_table.chosen.connect(self._show_buttons)
         self.media_table.doubleClicked.connect(lambda _: self._change())
-        column.addWidget(self.media_table, 3)
+        self.used_table = UsedTable(self.workspace.units)
+        self.tables = QStackedWidget()
+        self.tables.addWidget(self.media_table)
+        self.tables.addWidget(self.used_table)
+        column.addWidget(self.tables, 3)
         buttons = QGridLayout()
         self.add = QPushButton("Add your own …")
         self.add.clicked.connect(self._add)
@@ -135,6 +150,23 @@ class MediaPage(StagePage):
             buttons.addWidget(button, 0, n)
         buttons.setColumnStretch(3, 1)
         column.addLayout(buttons)
+
+    def _turn(self, which: int) -> None:
+        """To the other table."""
+        self.what.show_value(which)
+        self.tables.setCurrentIndex(which)
+        self.refresh()
+
+    def kept(self) -> dict[str, Any]:
+        """What is compared, for whom, and the heaviest bag."""
+        return {"what": self.what.value(), "whose": self.whose.value(), "lift": self.lift_limit}
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """The same comparison."""
+        if kept:
+            self._turn(kept["what"])
+            self.whose.show_value(kept["whose"])
+            self._lifted(kept["lift"])
 
     def _lifted(self, value: float) -> None:
         if value <= 0:
@@ -182,6 +214,9 @@ class MediaPage(StagePage):
 
     def _show_buttons(self) -> None:
         own = self._chosen_own()
+        here = self.tables.currentIndex() == 0
+        for button in (self.add, self.change, self.remove):
+            button.setVisible(here)
         self.change.setEnabled(own is not None)
         held = own is not None and bool(uses_of(self.workspace.system, own.id))
         self.remove.setEnabled(own is not None and not held)
@@ -245,6 +280,19 @@ class MediaPage(StagePage):
         self.load_words.setText(_summary(found, units))
         self.load_table.fill(found)
         self._fill_media(found)
+        try:
+            self.carries.fill(carries(self.workspace.analysis))
+        except FuenteError:
+            self.carries.fill(())
+        whose = self.whose.value()
+        waters = [t.id for t in system.tanks if not whose or t.id == whose]
+        water = sum(self.workspace.situation.solution.volume[t] for t in waters)
+        self.used_table.fill(water, units)
+        if self.tables.currentIndex() == 1:
+            self.media_words.setText(
+                f"Doses for {shown(water, 'volume', units)} of tank water. Foam and floss by the piece that you cut;"
+                " what they catch and how fast is yours to see. Cost in any money."
+            )
 
 
 def _summary(found: tuple[Load, ...], units: Any) -> str:
@@ -259,7 +307,7 @@ def _summary(found: tuple[Load, ...], units: Any) -> str:
     words = (
         f"The feed makes {shown(sum(x.nitrogen for x in found), 'feed', units)} of nitrogen as ammonia and wants"
         f" {shown(need, 'area', units)} of living surface; there is {shown(have, 'area', units)}. At"
-        f" {shown(0.5e-3, 'concentration', units)} of ammonia {' and '.join(sorted(limits))} sets the pace. ±40 %."
+        f" {shown(0.5e-3, 'concentration', units)} of ammonia the pace is set by {' and '.join(sorted(limits))}. ±40 %."
     )
     short = sum(x.have < x.need for x in found if x.nitrogen)
     return words + (

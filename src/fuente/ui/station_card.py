@@ -266,6 +266,7 @@ class StationCard(QScrollArea):
             count.failed.connect(self.say)
             return count
         edit = QuantityEdit(choice.quantity, choice.value, self._units, choice.step)
+        edit.density = choice.density
         edit.committed.connect(send)
         edit.nudged.connect(lambda v: send(v, merge))
         edit.failed.connect(self.say)
@@ -313,6 +314,11 @@ class StationCard(QScrollArea):
                 continue
             if isinstance(field, QuantityEdit):
                 field.show_value(choice.value, units)
+                field.density = choice.density
+                if choice.density:
+                    dry = shown(choice.value * choice.density, "mass", units)
+                    both = "gallons or pounds" if units == UnitSystem.US else "litres or kilograms"
+                    field.setToolTip(f"{dry} dry; type {both}")
             elif hasattr(field, "show_value"):
                 field.show_value(choice.value)
         for i, ((name, value), reading) in enumerate(zip(self._readings, station.readings, strict=True)):

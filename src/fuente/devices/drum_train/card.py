@@ -8,7 +8,7 @@ from fuente.devices.contract import Study
 from fuente.devices.drum_train.judge import flush_of, surface
 from fuente.devices.drum_train.network import drum_id
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
-from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice
+from fuente.devices.filtering import STANDING, Site, choices_of, medium_choice, weighed
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
@@ -72,7 +72,7 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
     if drum.role in ("media", "stirred", "moving"):
         kinds = ("carrier",) if drum.role == "moving" else ("loose", "carrier")
         choices += (medium_choice(site, (*own, "medium"), drum.medium, kinds),)
-        choices += choices_of(drum, own, "media mesh", "grid")
+        choices += weighed(choices_of(drum, own, "media mesh", "grid"), site.medium(drum.medium).dry)
     if drum.role == "foam":
         choices += choices_of(drum, own, "ppi foam", "grid")
     choices += choices_of(drum, own, "outlet", "count flush")

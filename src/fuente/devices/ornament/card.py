@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.filtering import Site, choices_of, medium_choice
+from fuente.devices.filtering import Site, choices_of, medium_choice, weighed
 from fuente.devices.ornament.judge import stone_needed, surface
 from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket import cell_id, flow_of
@@ -30,7 +30,7 @@ def card(spec: Ornament, site: Site, study: Study, solution: Solution) -> tuple[
             choices=(
                 *choices_of(spec, path, sizes),
                 medium_choice(site, (*path, "medium"), spec.medium),
-                *choices_of(spec, path, "media gaps gap"),
+                *weighed(choices_of(spec, path, "media gaps gap"), site.medium(spec.medium).dry),
                 *drive_choices(spec, path),
                 *choices_of(spec, path, "", "gap_height animal ppi foam wall shell exit lid ballast"),
             ),

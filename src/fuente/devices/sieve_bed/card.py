@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.filtering import Site, choices_of, medium_choice
+from fuente.devices.filtering import Site, choices_of, medium_choice, weighed
 from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.devices.sieve_bed.judge import Sag, feed_most, needed, sag, surface, waste_time
@@ -41,7 +41,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                     "height edge tube wall load spare",
                 ),
                 medium_choice(site, (*path, "medium"), spec.medium, ("loose",), "Lower media"),
-                *choices_of(spec, path, "", "media"),
+                *weighed(choices_of(spec, path, "", "media"), site.medium(spec.medium).dry),
                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
                 *line_choices(spec, path, site),
             ),

@@ -299,7 +299,14 @@ def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
         carriers = chamber.role == "moving_bed"
         choices += [
             medium_choice(site, (*base, "medium"), chamber.fill.medium, ("carrier",) if carriers else ("loose",)),
-            Choice((*base, "volume"), "How much, in bulk", "volume", chamber.fill.volume, step=0.001),
+            Choice(
+                (*base, "volume"),
+                "How much, in bulk",
+                "volume",
+                chamber.fill.volume,
+                step=0.001,
+                density=site.medium(chamber.fill.medium).dry,
+            ),
         ]
         if not carriers:
             held = (("basket", "in a basket"), ("bags", "in bags"), ("loose", "loose"))

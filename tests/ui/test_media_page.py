@@ -1,0 +1,65 @@
+"""Media & load by hand: what filters carry, what is used up, weights typed for litres."""
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
+from ui_hands import type_into
+
+from devices_of import sumps
+from fuente.demo.trough import trough
+from fuente.study.analysis import Analysis
+from fuente.study.carries import carries
+
+
+@pytest.fixture
+def page(window):
+    """The page with the trough, whose filters stand in a row."""
+    window.set_document(trough(), None)
+    window.show_stage("media")
+    return window.page("media")
+
+
+def test_each_filter_and_all_of_it_with_two_figures(page):
+    found = carries(Analysis(trough()))
+    assert page.carries.words(0) == [c.name for c in found]
+    feeds = [float(w.split()[0].replace("\u202f", "")) for w in page.carries.words(2)]
+    assert feeds == pytest.approx([c.feed * 86400e3 for c in found], rel=0.05)
+    assert page.carries.words(5)[:2] == ["its flow sets the pace"] * 2
+
+
+def test_one_filter_alone_is_all_of_it(window):
+    window.show_stage("media")
+    assert window.page("media").carries.words(0) == ["Sump"]
+
+
+def test_foam_floss_and_chemical_media_are_compared_for_the_water(page, window):
+    page._turn(1)
+    table = page.used_table
+    assert table.isVisible()
+    assert not page.media_table.isVisible()
+    assert not page.add.isVisible()
+    assert table.words(0)[:4] == [f"Foam, {ppi} ppi" for ppi in (10, 20, 30, 45)]
+    water = window.workspace.situation.solution.volume["trough"]
+    carbon = table.words(0).index("Activated carbon")
+    assert table.words(6)[carbon] == f"{water:.3g} L, {water * 0.48:.1f} kg"
+    assert "2 4" in page.media_words.text().replace("\u202f", " ")
+    window.switch_theme()
+    after = window.page("media")
+    assert after.used_table.isVisible()
+    window.switch_theme()
+    QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
+    assert "Per gallon" in [
+        window.page("media").used_table.model().headerData(c, Qt.Orientation.Horizontal) for c in range(8)
+    ]
+    window.switch_units()
+
+
+def test_media_are_typed_in_kilograms(window):
+    """The reading room's carriers weigh 145 kg/m³ dry: a kilogram and a half are 10.3 L."""
+    window.workspace.select("sump.bed")
+    field = window.page("water").card.field(("devices", "sump", "chambers", 2, "fill", "volume"))
+    assert "kg dry; type litres or kilograms" in field.toolTip()
+    type_into(field, "1.5 kg")
+    assert sumps(window.workspace.system)[0].chambers[2].fill.volume == pytest.approx(1.5 / 145)
+    type_into(field, "9 L")
+    assert sumps(window.workspace.system)[0].chambers[2].fill.volume == pytest.approx(0.009)
