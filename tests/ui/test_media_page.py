@@ -45,7 +45,7 @@ def test_foam_floss_and_chemical_media_are_compared_for_the_water(page, window):
     assert "2 4" in page.media_words.text().replace("\u202f", " ")
     window.switch_theme()
     after = window.page("media")
-    assert after.used_table.isVisible()
+    assert after.tables.currentWidget() is after.used_table
     window.switch_theme()
     QTest.keyClick(window, Qt.Key.Key_U, Qt.KeyboardModifier.ControlModifier)
     assert "Per gallon" in [
