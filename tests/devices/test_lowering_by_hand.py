@@ -157,8 +157,8 @@ def test_socks_hang_from_their_plate():
     analysis = study(reading_room)
     sheet, over = law(analysis, "sump.socks.socks"), law(analysis, "sump.socks.socks.over")
     assert (sheet.foot, sheet.height) == pytest.approx((0.088 + 0.34 - 0.24, 0.24))
-    assert sheet.area == pytest.approx(2 * math.pi * 0.1 * 0.24)
-    assert (over.crest, over.length) == pytest.approx((0.088 + 0.34, 2 * math.pi * 0.1))
+    assert sheet.area == pytest.approx(2 * math.pi * 0.12 * 0.24)
+    assert (over.crest, over.length) == pytest.approx((0.088 + 0.34, 2 * math.pi * 0.12))
     inside = analysis.network.cell("sump.socks.0")
     assert inside.curve.volume(inside.floor + 0.1) == pytest.approx(0.1 * 2 * math.pi / 4 * 0.01)
 
@@ -331,7 +331,7 @@ def test_rows_rise_one_from_the_other():
 def test_a_trains_pipes_and_beds():
     analysis = study(trough)
     spec = analysis.system.by_id["drums"]
-    for k in range(2):
+    for k in range(1):
         drum = spec.drums[k]
         line = law(analysis, f"drums.joint.{k}")
         one = line.one

@@ -165,7 +165,7 @@ def test_a_sump_system_that_cannot_be(pairs, words):
         (nursery, [("air/pump/points", ((0.0, 1e4), (1e-4, 2e4)))], "must fall as its flow rises"),
         (nursery, [("air/drops/1/to", "tub-1")], "takes no air"),
         (trough, [("drums/drums/0/outlet", 0.95)], "above its rim"),
-        (trough, [("drums/drums/2/media", 0.3)], "more media than fits"),
+        (trough, [("drums/drums/1/media", 0.3)], "more media than fits"),
         (trough, [("sieve/feed/hold", 0.495)], "holds the water over the screen"),
         (trough, [("sieve/feed/source", "sieve")], "not there"),
         (trough, [("plants/drain/into", "plants")], "not there"),

@@ -133,7 +133,7 @@ def test_the_trough_runs_in_series_and_is_mended():
     flow = analysis.running.flow
     through = [flow[k] for k in ("sieve.feed", "sieve.out", "drums.joint.0", "drums.out", "plants.bed", "plants.out")]
     assert through == pytest.approx([through[0]] * 6, rel=1e-6)
-    levels = [analysis.running.level[f"drums.drum.{k}"] for k in range(3)]
+    levels = [analysis.running.level[f"drums.drum.{k}"] for k in range(2)]
     assert levels == sorted(levels, reverse=True)
     found = codes(system)
     assert found["filter-pipe-blocked"].rank is Rank.STOP
@@ -268,8 +268,8 @@ def test_own_media_are_used_changed_everywhere_and_kept():
     system = trough()
     lava = OwnMedium(name="Lava", kind="carrier", surface=380.0)
     system = apply(system, add_own(system.media, lava))
-    system = apply(system, set_value("x", ("devices", "drums", "drums", 2, "medium"), lava.id))
-    assert uses_of(system, lava.id) == [("devices", "drums", "drums", 2, "medium")]
+    system = apply(system, set_value("x", ("devices", "drums", "drums", 1, "medium"), lava.id))
+    assert uses_of(system, lava.id) == [("devices", "drums", "drums", 1, "medium")]
     before = loads(Analysis(system))[0].have
     denser = OwnMedium(**{**lava.figures(), "surface": 760.0})
     assert denser.id != lava.id
@@ -277,7 +277,7 @@ def test_own_media_are_used_changed_everywhere_and_kept():
     assert loads(Analysis(changed))[0].have - before == pytest.approx(380.0 * 0.06)
     with pytest.raises(EntryError, match="your own that this design does not have"):  # what is used stays
         apply(changed, remove_own(changed.media, denser))
-    unused = apply(changed, set_value("x", ("devices", "drums", "drums", 2, "medium"), "wheel_10"))
+    unused = apply(changed, set_value("x", ("devices", "drums", "drums", 1, "medium"), "wheel_10"))
     assert not apply(unused, remove_own(unused.media, denser)).media
     again = System.model_validate_json(changed.model_dump_json())
     assert again == changed
@@ -288,7 +288,7 @@ def test_own_media_are_used_changed_everywhere_and_kept():
 
 def test_an_own_medium_of_another_design_comes_along_when_it_is_chosen():
     lava = OwnMedium(name="Lava of another design", kind="carrier", surface=410.0)
-    taken = set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id)
+    taken = set_value("Take lava", ("devices", "drums", "drums", 1, "medium"), lava.id)
     with pytest.raises(EntryError, match="your own"):  # no design knows what another one added
         apply(trough(), taken)
     system = apply(trough(), brought(taken, (), (lava,)))
@@ -311,7 +311,7 @@ def test_two_designs_never_share_what_one_of_them_added():
 
 
 def test_a_medium_that_nobody_knows_or_of_the_wrong_kind_is_refused():
-    at = ("devices", "drums", "drums", 2, "medium")
+    at = ("devices", "drums", "drums", 1, "medium")
     with pytest.raises(EntryError, match="has no media “moon dust”"):
         apply(trough(), set_value("x", at, "moon dust"))
     system = System(devices=(Tank(),))
@@ -361,8 +361,8 @@ def test_carriers_that_stand_count_by_school():
     all by both.
     """
     train = trough().filters[1]
-    stirred = train.drums[2].model_copy(update={"role": "stirred"})
-    standing = train.model_copy(update={"drums": (*train.drums[:2], stirred)})
+    stirred = train.drums[1].model_copy(update={"role": "stirred"})
+    standing = train.model_copy(update={"drums": (*train.drums[:1], stirred)})
     system = apply(trough(), Edit("x", (Change(standing.path, standing),)))
     living = apply(system, set_value("x", ("schools", "still"), "living"))
     strained, lived = loads(Analysis(system))[0].have, loads(Analysis(living))[0].have

@@ -121,7 +121,7 @@ def test_half_a_common_drain_backs_up_and_is_seen(rack):
 def test_a_blocked_join_starves_the_pump(rack):
     test = run(rack, [Fault("join-block", 10, 1.0)], 900.0)
     assert test.dry
-    assert test.history.peak("settling.plants")[0] > rack.running.level["settling.plants"] + 0.05
+    assert test.history.peak("settling.still")[0] > rack.running.level["settling.still"] + 0.05
 
 
 def test_one_of_two_pumps_sticks(rack):

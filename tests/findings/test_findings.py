@@ -134,3 +134,16 @@ def test_a_pump_too_weak_is_one_stop(demo):
 def test_findings_are_ranked(solved):
     ranks = [f.rank for f in findings(Analysis(solved.system))]
     assert ranks == sorted(ranks)
+
+
+def test_dirty_pads_of_a_filter_without_a_sump_that_spill_are_told():
+    """A screen with pores before the last drum's way out holds the water back over its rim."""
+    low = apply(trough(), set_value("x", ("devices", "drums", "drums", 0, "foam"), 0.35))
+    low = apply(low, set_value("x", ("devices", "drums", "drums", 0, "ppi"), 45.0))
+    spilled = Analysis(low).situation("pads_dirty").solution.spilled
+    assert spilled > 1e-3
+    told = found(low, "pads-spill")
+    assert told.rank is Rank.STOP
+    assert told.owner == "drums"
+    assert told.values["spilled"] == pytest.approx(spilled)
+    assert found(trough(), "pads-spill") is None

@@ -163,7 +163,7 @@ def test_edits_of_an_own_medium_leave_one_entry(ear):
     session = Session(trough(), None, ear)
     lava = OwnMedium(name="Lava", kind="carrier", surface=300.0)
     session.keep_medium(lava)
-    session.edit(set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id))
+    session.edit(set_value("Take lava", ("devices", "drums", "drums", 1, "medium"), lava.id))
     for surface in range(310, 390, 10):
         new = OwnMedium(name="Lava", kind="carrier", surface=float(surface))
         session.change_medium(lava, new)

@@ -277,7 +277,7 @@ def test_own_media_wait_for_the_next_design(window, demo):
     window.show_stage("media")
     assert "Lava that waits" in page.media_table.words(0)
     assert not window.workspace.system.media
-    assert window.workspace.edit(set_value("Take lava", ("devices", "drums", "drums", 2, "medium"), lava.id))
+    assert window.workspace.edit(set_value("Take lava", ("devices", "drums", "drums", 1, "medium"), lava.id))
     assert window.workspace.system.media == (lava,)
     assert page.media_table.choose(lava.id)
     assert not page.remove.isEnabled()  # a filter holds it

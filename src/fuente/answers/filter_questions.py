@@ -107,7 +107,7 @@ FILTERS = (
         "Bottles of moving carriers",
         (
             Input("feed", "feed", "Feed"),
-            Input("bottle", "volume", "Bottle holds", "2 L"),
+            Input("bottle", "volume", "Bottle holds", "1.5 L"),
             Input("protein", "fraction", "Protein", "45 %"),
             _TEMPERATURE,
             Input("medium_id", "word", "Carrier", "wheel_10", _MEDIA),

@@ -12,7 +12,7 @@ from fuente.document.system import System, apply
 
 
 def joined_sumps() -> System:
-    """Two 1000 × 400 × 400 mm sumps joined by two 50 mm bulkheads, and one tank that a rack replaces."""
+    """Two 1000 × 400 × 400 mm sumps joined by three 40 mm bulkheads, and one tank that a rack replaces."""
     first = Sump(
         id="settling",
         name="Settling sump",
@@ -20,7 +20,7 @@ def joined_sumps() -> System:
         stand=0.08,
         offset=0.3,
         chambers=(
-            Chamber(id="inlet", role="inlet", width=0.26, exit=Baffle(top=0.30)),
+            Chamber(id="plants", role="plants", name="Watercress", width=0.42, exit=Baffle(top=0.30)),
             Chamber(
                 id="foam",
                 role="foam",
@@ -31,7 +31,7 @@ def joined_sumps() -> System:
                 ),
                 exit=Baffle(top=0.27),
             ),
-            Chamber(id="plants", role="plants", name="Pothos roots", width=0.45, level=0.26),
+            Chamber(id="still", role="inlet", name="Still water", width=0.28, level=0.26),
         ),
     )
     second = Sump(
@@ -56,11 +56,11 @@ def joined_sumps() -> System:
         id="join",
         name="Joining bulkheads",
         first="settling",
-        chamber="plants",
+        chamber="still",
         second="pumping",
         entry="bed",
-        pipe="50-pn10",
-        count=2,
+        pipe="40-pn10",
+        count=3,
         height=0.12,
         length=0.32,
     )

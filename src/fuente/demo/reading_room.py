@@ -98,7 +98,7 @@ def _sump() -> Sump:
                 id="socks",
                 role="socks",
                 width=0.16,
-                socks=Socks(count=2, micron=200e-6, diameter=0.1, length=0.24, plate=0.34, dirt=2.0),
+                socks=Socks(count=2, micron=250e-6, diameter=0.12, length=0.24, plate=0.34, dirt=2.0),
                 exit=Baffle(top=0.298, teeth=0.3),
             ),
             Chamber(

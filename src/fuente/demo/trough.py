@@ -1,4 +1,4 @@
-"""The courtyard of Harbour Hill Library: a 2 400 L trough with a sieve, three drums and a plant bed, one after the
+"""The courtyard of Harbour Hill Library: a 2 400 L trough with a sieve, two drums and a plant bed, one after the
 other.
 """
 
@@ -18,19 +18,18 @@ _LPH = 1e-3 / 3600
 
 
 def trough() -> System:
-    """White clouds outdoors. The plant bed has one pipe out, and the settling drum is joined by flanges that its wall
-    does not take.
+    """White clouds outdoors. The plant bed has one pipe out, and the drums are joined by flanges that their walls do
+    not take.
     """
     common = {"diameter": 0.57, "height": 0.9, "outlet": 0.64, "pipe": "75-pn10", "mesh": 0.006}
     drums = DrumTrain(
         id="drums",
         tank="trough",
-        name="Three drums",
+        name="Two drums",
         offset=5.4,
         stand=0.7,
         seal="bulkhead",
         drums=(
-            Drum(role="settle", flow="down", **common),
             Drum(role="foam", ppi=20, foam=0.1, grid=0.25, **common),
             Drum(role="moving", flow="down", medium="wheel_10", media=0.06, grid=0.05, **common),
         ),

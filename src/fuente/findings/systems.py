@@ -27,6 +27,24 @@ def running_spill(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
+def dirty_spill(analysis: Analysis) -> Iterable[Finding]:
+    """Dirty pads and beds of filters that hold water back over a rim; a sump tells of its own."""
+    if analysis.has_sump:
+        return
+    dirty = analysis.situation("pads_dirty").solution
+    if dirty.spilled > 1e-7:
+        network = dirty.network
+        over = min((c for c in network.cells if not c.sink), key=lambda c: c.rim - dirty.level[c.id])
+        yield Finding(
+            "pads-spill",
+            Rank.STOP,
+            f"With dirty pads {{spilled:volume}} goes over the rim of {over.name.lower()}.",
+            "Dirty pads and screens hold water back until it finds another way: give it one over them, under the rim.",
+            over.owner,
+            {"spilled": dirty.spilled},
+        )
+
+
 def restart(analysis: Analysis) -> Iterable[Finding]:
     """When the power comes back the pump lifts water before the drains run: can the sump spare it?"""
     if not analysis.has_sump:
@@ -176,4 +194,4 @@ def redundancy(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-RULES = (slow_tanks, redundancy, running_spill, restart, shared_water, temperatures, unfed)
+RULES = (slow_tanks, redundancy, dirty_spill, running_spill, restart, shared_water, temperatures, unfed)

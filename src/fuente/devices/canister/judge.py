@@ -110,12 +110,12 @@ def media_bypassed(spec: Canister, site: Site, study: Study) -> Iterable[Finding
             "media-bypassed",
             Rank.CONSIDER,
             "About {past:fraction} of the water goes past the media.",
-            "Media with a gap round it is bypassed; a tube or trays that seal force the path. An assumption: look"
+            "Media with a gap round it is bypassed; a sleeve or trays that seal leave no way round. An assumption: look"
             " where dirt lies.",
             spec.id,
             {"past": PAST[spec.held]},
-            "Force the path",
-            Edit("Force the path by a tube", (Change((*path, "held"), "tube"),)),
+            "Close the way round",
+            Edit("Put media in a sleeve", (Change((*path, "held"), "tube"),)),
         )
 
 

@@ -15,7 +15,7 @@ from fuente.devices.pumping import PumpSpec
 
 STYLES = {"canister": "a canister", "bucket": "a lidded bucket"}
 FLOWS = {"up": "up through it", "down": "down through it"}
-HOLDS = {"trays": "trays that seal", "tube": "a tube that forces the path", "bags": "bags", "loose": "loose"}
+HOLDS = {"trays": "trays that seal", "tube": "a sleeve without a way round", "bags": "bags", "loose": "loose"}
 PAST = {"trays": 0.05, "tube": 0.0, "bags": 0.2, "loose": 0.3}  # of the flow goes past the media; assumptions
 
 

@@ -40,7 +40,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
         found.append(
             Pad(
                 id=f"{spec.id}.bag",
-                form="Fine bag for the outlet",
+                form="Test sock for the outlet",
                 opening=spec.bag,
                 notes=(note("a test of what passes: look after a day"),),
             )

@@ -125,7 +125,7 @@ def emergency_wet(over: Overflow, site: Site, study: Study) -> Iterable[Finding]
             "emergency-wet",
             Rank.FIX,
             "The emergency drain carries {wet:flow} while all is well.",
-            "It must stay dry and free, so that water in it is heard and tells you that something is wrong.",
+            "Keep it dry and clear: once it gurgles, a main drain has failed.",
             f"{over.id}.drains",
             {"wet": wet},
             "Raise its mouth",

@@ -12,7 +12,7 @@ from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Rol
 # Length along the sump in m: least, and wished.
 WIDTHS: dict[str, tuple[float, float]] = {
     "inlet": (0.08, 0.14),
-    "socks": (0.118, 0.13),
+    "socks": (0.128, 0.14),
     "foam": (0.14, 0.18),
     "media": (0.1, 0.2),
     "moving_bed": (0.1, 0.22),
@@ -44,8 +44,8 @@ def new_chamber(
     ).model_dump()
     made["role"] = role
     if role == "socks":
-        count = max(1, min(6, math.ceil(flow * 3.6e6 / 2500), int(across / 0.115)))
-        made["socks"] = Socks(count=count, plate=round(min(crest + 0.045, deep - 0.01), 3), length=min(0.24, crest))
+        count = max(1, min(6, math.ceil(flow * 3.6e6 / 2500), int(across / 0.125)))
+        made["socks"] = Socks(count=count, micron=250e-6, diameter=0.11, plate=round(min(crest + 0.045, deep - 0.01), 3), length=min(0.24, crest))
         made["exit"]["teeth"] = 0.2
     elif role == "foam":
         total = width - 0.05
