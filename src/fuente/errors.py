@@ -13,6 +13,10 @@ class DocumentError(FuenteError):
     """A file is damaged, foreign, too new, or too large to be read."""
 
 
+class ChangedElsewhere(DocumentError):
+    """A file is not what it was when it was read or written last: somebody else has changed, replaced or removed it."""
+
+
 class SpecError(FuenteError):
     """A design is not buildable as described: parts overlap or do not fit."""
 

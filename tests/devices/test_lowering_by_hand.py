@@ -160,7 +160,7 @@ def test_socks_hang_from_their_plate():
     assert sheet.area == pytest.approx(2 * math.pi * 0.12 * 0.24)
     assert (over.crest, over.length) == pytest.approx((0.088 + 0.34, 2 * math.pi * 0.12))
     inside = analysis.network.cell("sump.socks.0")
-    assert inside.curve.volume(inside.floor + 0.1) == pytest.approx(0.1 * 2 * math.pi / 4 * 0.01)
+    assert inside.curve.volume(inside.floor + 0.1) == pytest.approx(0.1 * 2 * math.pi / 4 * 0.12**2)
 
 
 def test_a_bed_of_media_takes_its_solids_from_its_chamber():

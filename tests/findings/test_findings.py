@@ -6,6 +6,7 @@ import pytest
 
 from devices_of import overflows
 from fuente.demo.reading_room import reading_room
+from fuente.demo.trough import trough
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.sump.spec import Pad
 from fuente.document.system import System, apply, set_value

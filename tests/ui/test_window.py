@@ -280,7 +280,7 @@ def test_proposals_and_wishes_outlive_theme_text_and_units(window):
     assert after.form.wishes() == wishes
     assert "L/h" in _words(after)
     window.switch_units()
-    assert "gal/h" in _words(after)
+    assert "gph" in _words(after)
     assert "L/h" not in _words(after)
     window.zoom(0)
 

@@ -89,7 +89,8 @@ def _put(out: Any, line: str) -> None:
     os.fsync(out.fileno())
 
 
-def _alive(pid: int) -> bool:
+def alive(pid: int) -> bool:
+    """Whether a process is there."""
     try:
         os.kill(pid, 0)
     except ProcessLookupError:
@@ -100,17 +101,22 @@ def _alive(pid: int) -> bool:
 
 
 def orphans(folder: Path | None = None) -> list[Recovered]:
-    """Unsaved work of dead windows, the newest first. A torn last line gives the one before it."""
+    """Unsaved work of dead windows, the newest first. A torn last line gives the one before it; a journal of which no
+    line can be read is put aside, not thrown away.
+    """
     base = (folder or state_folder()) / "journal"
     found: list[Recovered] = []
     for path in sorted(base.glob("*.jsonl")) if base.is_dir() else []:
         with contextlib.suppress(ValueError):
             pid = int(path.name.split("-")[0])
-            if pid == os.getpid() or _alive(pid):
+            if pid == os.getpid() or alive(pid):
                 continue
         last = _last_good(path)
         if last is None:
-            path.unlink(missing_ok=True)
+            if path.stat().st_size:
+                path.replace(path.with_suffix(".unread"))
+            else:
+                path.unlink(missing_ok=True)
         else:
             found.append(last)
     return sorted(found, key=lambda r: -r.when)
@@ -118,7 +124,7 @@ def orphans(folder: Path | None = None) -> list[Recovered]:
 
 def _last_good(path: Path) -> Recovered | None:
     try:
-        lines = path.read_text("utf-8", errors="replace").splitlines()
+        lines = path.read_text("utf-8", errors="replace").split("\n")  # names may hold other ends of lines
     except OSError:
         return None
     for line in reversed(lines):

@@ -13,9 +13,10 @@ from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own
+from fuente.document.opened import Opened, Stamp, stamp
 from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply, as_sold
-from fuente.errors import FuenteError
+from fuente.errors import ChangedElsewhere, FuenteError
 from fuente.findings import findings
 from fuente.findings.tried import tried
 from fuente.session import own_library
@@ -78,6 +79,11 @@ class Session:
         self._preview: System | None = None
         self._saved: tuple[System, Record] | None = (system, record) if path else None
         self._backed_up = False
+        self._opened = Opened()
+        self._stamp: Stamp | None = None  # of the file as it was read or written last
+        if path is not None:
+            self._opened.take(path)
+            self._stamp = stamp(path)
         self.analysis: Analysis = Analysis(system)
         self.stations: tuple[Station, ...] = ()
         self.findings: tuple[Finding, ...] = ()
@@ -273,13 +279,30 @@ class Session:
 
     # -- files ----------------------------------------------------------------------------------------------------
 
-    def save(self, path: FilePath | None = None) -> None:
-        """Write the file; raises DocumentError."""
+    @property
+    def elsewhere(self) -> bool:
+        """Whether another window has the same file open."""
+        return self.path is not None and self._opened.elsewhere(self.path)
+
+    def _unchanged(self, target: FilePath) -> None:
+        """Raise ChangedElsewhere where the file is not what this window knows of it."""
+        if self._stamp is None or target != self.path or (now := stamp(target)) == self._stamp:
+            return
+        became = "is gone" if now is None else "was changed by another window or program"
+        raise ChangedElsewhere(
+            f"“{target.name}” {became} since it was read here. Nothing is written over it until you save and choose."
+        )
+
+    def save(self, path: FilePath | None = None, over: bool = False) -> None:
+        """Write the file; raises DocumentError, and ChangedElsewhere where it would go ``over`` what others wrote."""
         target = path or self.path
         assert target is not None
+        if not over:
+            self._unchanged(target)
         files.save(self.history.system, target, self.record)
         self._backed_up = True
         self.path = target
+        self._opened.take(target)
         self._was_saved()
 
     def autosave(self) -> None:
@@ -287,6 +310,7 @@ class Session:
         if not self.path or not self.dirty:
             return
         try:
+            self._unchanged(self.path)
             files.save(self.history.system, self.path, self.record, backup=not self._backed_up)
         except FuenteError as error:
             self.save_error = str(error)
@@ -294,6 +318,11 @@ class Session:
             return
         self._backed_up = True
         self._was_saved()
+
+    def abandon(self) -> None:
+        """What is open here is given up: nothing of it is written any more."""
+        self._saved = (self.history.system, self.record)
+        self.journal.clear()
 
     def recovered(self) -> None:
         """What is open was found after a crash: it is unsaved, and written down again."""
@@ -307,8 +336,11 @@ class Session:
             self.autosave()
         if not self.path or not self.dirty:
             self.journal.clear()
+        self._opened.release()
 
     def _was_saved(self) -> None:
+        assert self.path is not None
+        self._stamp = stamp(self.path)
         self._saved = (self.history.system, self.record)
         self.save_error = ""
         self.journal.clear()

@@ -7,6 +7,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
+from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -19,13 +20,15 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
+from fuente.document.journal import Recovered
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
-from fuente.errors import FuenteError
+from fuente.errors import ChangedElsewhere, FuenteError
 from fuente.study.analysis import Analysis
 from fuente.ui import settings
 from fuente.ui.message import Message
 from fuente.ui.pending import pending
+from fuente.ui.recovery import when
 from fuente.ui.stage_page import StagePage
 from fuente.ui.start_page import StartPage
 from fuente.ui.workspace import Workspace
@@ -66,6 +69,11 @@ class DocumentWindow(QMainWindow):
             settings.remember(path)
         self.message.clear()
         self.show_stage(stage)
+        if path and workspace.session.elsewhere:
+            self.message.say(
+                f"“{path.name}” is open in another window too. Whoever saves second is asked before anything is written"
+                " over."
+            )
 
     def _leave(self) -> None:
         if self.workspace is not None:
@@ -108,7 +116,17 @@ class DocumentWindow(QMainWindow):
         if not places:
             self.message.say("This design has no pump that could take the points.")
             return False
-        return self.workspace.edit(Edit("Take pump points", (Change(places[0], points),)))
+        if not self.workspace.edit(Edit("Take pump points", (Change(places[0], points),))):
+            return False
+        owner = self.workspace.system.by_id[str(places[0][1])]
+        self.message.ask(
+            f"The points of “{path.name}” are now the curve of {owner.title}.",
+            "Undo",
+            self.workspace.undo,
+            "Close",
+            lambda: None,
+        )
+        return True
 
     def _all_entered(self) -> bool:
         """Take what is typed into a field and not entered; False, and said, where it cannot be read."""
@@ -164,11 +182,55 @@ class DocumentWindow(QMainWindow):
         assert self.workspace is not None
         try:
             self.workspace.save(path)
+        except ChangedElsewhere as error:
+            return self._changed_elsewhere(path, str(error))
         except FuenteError as error:
             self.message.say(str(error))
             return False
         settings.remember(path)
         self.message.clear()
+        return True
+
+    def _changed_elsewhere(self, path: Path, sentence: str) -> bool:
+        """Ask what becomes of a file that is not what it was; whether the design is saved then."""
+        assert self.workspace is not None
+        box = QMessageBox(self)
+        box.setWindowTitle("Fuente")
+        box.setText(sentence)
+        box.setInformativeText("Keep both by saving this design under another name?")
+        copy = box.addButton("Save as a copy …", QMessageBox.ButtonRole.AcceptRole)
+        over = box.addButton("Write over it", QMessageBox.ButtonRole.DestructiveRole)
+        again = box.addButton("Read the file again", QMessageBox.ButtonRole.ResetRole)
+        box.addButton(QMessageBox.StandardButton.Cancel)
+        again.setEnabled(path.is_file())
+        box.setDefaultButton(copy)
+        box.exec()
+        chosen = box.clickedButton()
+        if chosen is copy:
+            return self.save_as()
+        if chosen is again:
+            return self._read_again(path)
+        if chosen is over:
+            try:
+                self.workspace.session.save(path, over=True)
+            except FuenteError as error:
+                self.message.say(str(error))
+                return False
+            self.message.clear()
+            return True
+        return False
+
+    def _read_again(self, path: Path) -> bool:
+        """What the file holds now, in the place of what is open."""
+        try:
+            system, record = files.load_all(path)
+            Analysis(system)
+        except FuenteError as error:
+            self.message.say(str(error))
+            return False
+        assert self.workspace is not None
+        self.workspace.session.abandon()
+        self.set_document(system, path, record=record)
         return True
 
     def close_document(self) -> None:
@@ -183,6 +245,8 @@ class DocumentWindow(QMainWindow):
         if not self._all_entered():
             return False
         w = self.workspace
+        if w is not None and w.path is not None and w.dirty:
+            return self._save_to(w.path)
         if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
             return True
         box = QMessageBox(self)
@@ -201,27 +265,45 @@ class DocumentWindow(QMainWindow):
         return False
 
     def offer_recovery(self) -> None:
-        """Unsaved work of a window that ended without closing comes back if the builder wants it."""
+        """Unsaved work of windows that ended without closing comes back if the builder wants it; until that is said of
+        each, it is kept.
+        """
         found = journal.orphans()
         if not found:
             return
         newest = found[0]
         name = newest.system.name or "A design"
-
-        def bring() -> None:
-            if self._may_leave():
-                self.set_document(newest.system, newest.file, record=newest.record)
-                assert self.workspace is not None
-                self.workspace.session.recovered()
-                for each in found:
-                    journal.discard(each)
+        if len(found) > 1:
+            words = f"{len(found)} designs were open when Fuente ended without closing, the last of them “{name}”."
+            self.message.ask(words, "Look at them", self.open_recovery, "Later", lambda: None)
+            return
 
         def drop() -> None:
-            for each in found:
-                journal.discard(each)
+            journal.discard(newest)
 
-        words = f"“{name}” was open when Fuente ended without closing. Its last edit was “{newest.edit}”."
-        self.message.ask(words, "Bring it back", bring, "Forget it", drop)
+        words = (
+            f"“{name}” was open when Fuente ended without closing, {when(newest)}. Its last edit was “{newest.edit}”."
+        )
+        self.message.ask(words, "Bring it back", lambda: self._bring_back(newest), "Forget it", drop)
+
+    def open_recovery(self) -> None:
+        """The list of unsaved work."""
+        from fuente.ui.recovery import RecoveryDialog
+
+        dialog = RecoveryDialog(self._bring_back, self)
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        self.recovery = dialog
+        dialog.open()
+
+    def _bring_back(self, one: Recovered) -> bool:
+        """Open one; whether the builder let go of what was open."""
+        if not self._may_leave():
+            return False
+        self.set_document(one.system, one.file, record=one.record)
+        assert self.workspace is not None
+        self.workspace.session.recovered()
+        journal.discard(one)
+        return True
 
     def _folder(self) -> Path:
         known = settings.recent()

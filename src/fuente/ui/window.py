@@ -89,6 +89,7 @@ class MainWindow(DocumentWindow):
         self._add(file, "&Open…", QKeySequence.StandardKey.Open, self.choose_file)
         self.recent_menu = file.addMenu("Open &recent")
         self.recent_menu.aboutToShow.connect(self._fill_recent)
+        self._add(file, "Unsaved &work…", None, self.open_recovery)
         demos = file.addMenu("&Demos")
         for key in DEMOS:
             self._add(demos, key.replace("-", " ").capitalize(), None, partial(self.open_demo, key))

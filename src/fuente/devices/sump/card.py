@@ -166,8 +166,8 @@ def highest_mark(sump: Sump, site: Site, study: Study) -> float | None:
     """The mark in m over the floor at which a power cut leaves just the margin that is wanted, with tight check valves.
 
     What the sump can take more after a power cut, up to the margin and as far as the chambers are open to each other at
-    that height, is put into the pump chamber as it runs. None where nothing can run, or nothing is known yet. On random sumps within 1 mm where
-    one stands alone, ±5 mm where several are joined.
+    that height, is put into the pump chamber as it runs. None where nothing can run, or nothing is known yet. On random
+    sumps within 1 mm where one stands alone, ±5 mm where several are joined.
     """
     case = study.peek("power_cut")  # of a large system when it has been checked
     pump = sump.chambers[-1]

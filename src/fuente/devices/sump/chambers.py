@@ -45,7 +45,13 @@ def new_chamber(
     made["role"] = role
     if role == "socks":
         count = max(1, min(6, math.ceil(flow * 3.6e6 / 2500), int(across / 0.125)))
-        made["socks"] = Socks(count=count, micron=250e-6, diameter=0.11, plate=round(min(crest + 0.045, deep - 0.01), 3), length=min(0.24, crest))
+        made["socks"] = Socks(
+            count=count,
+            micron=250e-6,
+            diameter=0.11,
+            plate=round(min(crest + 0.045, deep - 0.01), 3),
+            length=min(0.24, crest),
+        )
         made["exit"]["teeth"] = 0.2
     elif role == "foam":
         total = width - 0.05
