@@ -407,3 +407,57 @@ def test_at_half_as_large_again_every_stage_still_fits(window, demo_name):
             assert card.widget().minimumSizeHint().width() <= card.width(), station.name
     finally:
         window._retheme("light", 1.0)
+
+
+def test_a_filter_is_swapped_from_its_card(window, qtbot):
+    """By the menu of its card, in the gallery; undone in one."""
+    from fuente.demo.lantern import lantern
+
+    window.set_document(lantern(), None)
+    old = window.workspace.system.filters[0]
+    window.workspace.select(old.id)
+    card = window.page("water").card
+    QTest.mouseClick(card.commands_button, Qt.MouseButton.LeftButton)
+    entry = next(a for a in card.menu.actions() if a.text() == "Swap for another kind …")
+    entry.trigger()
+    card.menu.hide()
+    gallery = next(d for d in window.findChildren(Gallery) if d.isVisible())
+    assert gallery.old == old
+    assert not gallery.many.isVisible()
+    now = next(t for t in gallery.tiles if t.kind.id == "ornament")
+    assert now.failed == "This is what stands there now."
+    gallery._pick(next(t for t in gallery.tiles if t.kind.id == "sponge"))
+    gallery.draw_now()
+    QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
+    made = window.workspace.system.by_id[old.id]
+    assert made.kind == "sponge"
+    assert window.workspace.selected == old.id
+    assert window.workspace.history.undo_name.startswith("Swap ")
+    window.workspace.undo()
+    assert window.workspace.system.by_id[old.id] == old
+
+
+def test_a_new_design_is_a_tank_and_every_page_shows_it(window, monkeypatch):
+    """Describe a tank, put up a rack of tubs without a sump, and give all of them a sponge."""
+    window.new()
+    assert window.stage == "brief"
+    assert [d.kind for d in window.workspace.system.devices] == ["tank"]
+    for key in ("water", "media", "build", "wet", "brief"):
+        window.show_stage(key)
+    brief = window.page("brief")
+    QTest.mouseClick(brief.rack, Qt.MouseButton.LeftButton)
+    form = brief.right.widget()
+    assert form.rack.device == ""
+    form._set("rows", 2)
+    form._set("columns", 5)
+    assert "10 tanks" in form.summary.text()
+    assert "nothing moves it" in form.summary.text()
+    QTest.mouseClick(form.take, Qt.MouseButton.LeftButton)
+    assert len(window.workspace.system.tanks) == 10
+    window.open_gallery()
+    gallery = next(d for d in window.findChildren(Gallery) if d.isVisible())
+    gallery._pick(next(t for t in gallery.tiles if t.kind.id == "sponge"))
+    gallery.many.setChecked(True)
+    QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
+    assert len(window.workspace.system.filters) == 10
+    assert window.workspace.analysis.running.spilled == 0

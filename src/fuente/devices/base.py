@@ -234,6 +234,7 @@ class Station:
     # What else can be done here, label and edit; worked out when the menu opens, not on every move of a handle.
     commands: Callable[[], tuple[tuple[str, Edit], ...]] | None = None
     many: bool = False  # whether it can be duplicated to tanks of the builder's choice
+    swaps: bool = False  # whether another kind can take its place
 
 
 @dataclass(frozen=True)

@@ -99,6 +99,7 @@ class FilterKind(Kind):
             choices=(*made.choices, *own),
             readings=(*made.readings, *extra),
             many=self.inside and len(site.homes) > 2,
+            swaps=True,
         )
         return (first, *rows)
 

@@ -3,15 +3,20 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from typing import Any
 
-from fuente.devices.base import Edit, Rank
+from pydantic import ValidationError
+
+from fuente.devices import filter_kind
+from fuente.devices.base import Edit, Rank, Spec
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.sentences import first_sentence
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
 from fuente.findings.tried import grave, tried
 from fuente.study.analysis import Analysis
-from fuente.study.filters import add_filter, add_to_many
+from fuente.study.filters import add_filter, add_to_many, swap_filter
 
 ROUNDS = 4  # remedies that one filter may bring along
 
@@ -21,6 +26,11 @@ def added_well(system: System, spec: FilterSpec, tanks: Sequence[str] = ()) -> E
     blows too little, a mark that then stands too low. What has no remedy stays, and is told.
     """
     edit = add_to_many(system, spec, tanks) if tanks else add_filter(system, spec)
+    return _mended(system, edit)
+
+
+def _mended(system: System, edit: Edit) -> Edit:
+    """An edit with remedies for what it brings to stop for or to fix."""
     try:
         before = grave(findings(Analysis(system)))
         study = Analysis(apply(system, edit))
@@ -36,3 +46,41 @@ def added_well(system: System, spec: FilterSpec, tanks: Sequence[str] = ()) -> E
         changes += mended.edit.changes
         study = Analysis(apply(study.system, mended.edit), study)
     return Edit(edit.name, changes)
+
+
+def swapped_well(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
+    """The edit that puts another kind in a filter's place, under its id, and mends what that brings.
+
+    What fits is kept: its rules and place, its own name, its air line, and its pipes and what they lead from and to,
+    where the new kind has them and the design still builds and is no worse for them. Raises FuenteError where nothing
+    builds.
+    """
+    common = set(type(old).model_fields) & set(type(new).model_fields)
+    name = {"name": old.name} if old.name != type(old).model_fields["name"].default else {}
+    always = {"id": old.id, "tank": old.tank, "schools": old.schools, **name}
+    pipes = {key: getattr(old, key) for key in ("offset", "stand", "feed", "drain") if key in common}
+    before = grave(findings(Analysis(system)))
+    best: tuple[int, Edit] | None = None
+    failed: FuenteError | None = None
+    for kept in (pipes, {k: v for k, v in pipes.items() if k in ("offset", "stand")}, {}):
+        try:
+            spec = type(new).model_validate({**new.model_dump(), **{k: _plain(v) for k, v in (always | kept).items()}})
+            edit = _mended(system, swap_filter(system, old, spec))
+            brought = grave(findings(Analysis(apply(system, edit)))).keys() - before.keys()
+        except ValidationError as error:
+            failed = FuenteError(f"{filter_kind(new).name} does not fit here. {first_sentence(error, type(new))}")
+            continue
+        except FuenteError as error:
+            failed = error
+            continue
+        if best is None or len(brought) < best[0]:
+            best = len(brought), edit
+        if not brought:
+            break
+    if best is None:
+        raise failed or FuenteError(f"{filter_kind(new).name} does not fit here.")
+    return best[1]
+
+
+def _plain(value: Any) -> Any:
+    return value.model_dump() if isinstance(value, Spec) else value

@@ -8,7 +8,7 @@ import contextlib
 from collections.abc import Iterable, Sequence
 
 from fuente.devices import filter_kind, filter_kinds
-from fuente.devices.base import Edit
+from fuente.devices.base import Change, Edit
 from fuente.devices.edits import added, inch_sized, pipes_in, taken_out
 from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.devices.recipes.air import alike, lead_air, new_valves, with_lines
@@ -61,6 +61,22 @@ def _added(system: System, specs: tuple[FilterSpec, ...], name: str) -> Edit:
     with contextlib.suppress(FuenteError):  # what does not run yet keeps its valves open
         supply = new_valves(supply, Analysis(made), (s.id for s in specs))
     return Edit(name, (*filters, *added(supply)))
+
+
+def swap_filter(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
+    """Put a filter in the place of another, under its id: what leads to that leads to it, and its air line stays where
+    both are driven by air.
+    """
+    name = f"Swap {filter_kind(old).name.lower()} for {filter_kind(new).name.lower()}"
+    changes = [Change(old.path, new)]
+    blown = [d for d in system.devices if old.id in d.air_lines()]
+    if not needs_air(new):
+        changes += [Change(d.path, d.past(old)) for d in blown]
+        return Edit(name, tuple(changes))
+    if blown:
+        return Edit(name, tuple(changes))
+    supply = with_lines(system.devices, [new], homes_of(system, (new,)))
+    return Edit(name, (*changes, *added(supply)))
 
 
 def homes_of(system: System, specs: Iterable[FilterSpec]) -> dict[str, Site]:

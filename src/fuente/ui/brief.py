@@ -103,9 +103,6 @@ class BriefPage(StagePage):
                 self._lay(self.layouts)
         one = can_lay_out(self.workspace.system.devices)
         self.go.setEnabled(one)
-        sump = self.workspace.analysis.has_sump
-        self.rack.setEnabled(sump)
-        self.rack.setToolTip("" if sump else "A rack drains into a sump: take a layout with one first.")
         self.go.setToolTip(
             "" if one else "Fuente lays out a sump for one tank; a rack keeps the filters that it stands on."
         )
@@ -166,9 +163,6 @@ class BriefPage(StagePage):
 
     def enter_rack(self) -> None:
         """The form for a rack, beside the brief."""
-        if not self.workspace.analysis.has_sump:
-            self.form.say("A rack drains into a sump: take a layout with one first.")
-            return
         self._proposed = False
         form = RackForm(self.workspace)
         form.taken.connect(self.layout_taken)

@@ -7,7 +7,6 @@ from typing import Any
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
-from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
 from fuente.devices.recipes.sump_system import ROLE_NAMES, Wishes, wishes_of
 from fuente.document.system import value_at
@@ -128,8 +127,7 @@ class BriefForm(QScrollArea):
 
     def _chambers(self, column: QVBoxLayout) -> None:
         """Which chambers a sump shall have, and its heaters."""
-        wishes = wishes_of(self.workspace.system.devices) or wishes_of(starter().devices)
-        assert wishes is not None
+        wishes = wishes_of(self.workspace.system.devices) or Wishes()
         boxes = QGridLayout()
         boxes.setHorizontalSpacing(theme.px(12))
         boxes.setVerticalSpacing(theme.px(4))

@@ -89,9 +89,9 @@ class DocumentWindow(QMainWindow):
     def new(self) -> None:
         """A new design, in the Brief."""
         if self._may_leave():
-            from fuente.demo.starter import starter
+            from fuente.demo.starter import bare
 
-            self.set_document(_as_used(starter()), None, "brief")
+            self.set_document(_as_used(bare()), None, "brief")
 
     def open_demo(self, key: str) -> None:
         """A demo, which has no file until it is saved."""

@@ -22,10 +22,10 @@ from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
-from fuente.findings.adding import added_well
+from fuente.findings.adding import added_well, swapped_well
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
-from fuente.study.filters import add_filter, first_layouts
+from fuente.study.filters import add_filter, first_layouts, take_out
 from fuente.study.sites import new_site
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
@@ -42,10 +42,14 @@ class Gallery(QDialog):
 
     taken = Signal(str)  # id of the filter that was added
 
-    def __init__(self, workspace: Workspace, tank: str = "", parent: QWidget | None = None):
+    def __init__(self, workspace: Workspace, tank: str = "", parent: QWidget | None = None, swap: str = ""):
+        """``swap`` is the id of a filter that the chosen one takes the place of; empty to add one."""
         super().__init__(parent)
         self.workspace = workspace
-        self.setWindowTitle("Add a filter")
+        old = workspace.system.by_id.get(swap)
+        self.old = old if isinstance(old, FilterSpec) else None
+        tank = self.old.tank if self.old else tank
+        self.setWindowTitle(f"Swap {self.old.name.lower()}" if self.old else "Add a filter")
         self.setObjectName("ground")
         self.resize(theme.px(1060), theme.px(700))
         system = workspace.system
@@ -55,14 +59,14 @@ class Gallery(QDialog):
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
         column.setSpacing(theme.px(8))
         row = QHBoxLayout()
-        head = QLabel("Which filter?")
+        head = QLabel(f"Which filter instead of {self.old.name.lower()}?" if self.old else "Which filter?")
         head.setObjectName("heading")
         row.addWidget(head)
         row.addStretch(1)
         self.where = ChoiceBox(tuple((t.id, t.name) for t in system.tanks), self.tank)
         self.where.setAccessibleName("Tank")
         self.where.chosen.connect(self._move)
-        if len(system.tanks) > 1:
+        if len(system.tanks) > 1 and not self.old:
             label = QLabel("for")
             row.addWidget(label)
             row.addWidget(self.where)
@@ -90,7 +94,7 @@ class Gallery(QDialog):
         cancel = QPushButton("Cancel")
         cancel.clicked.connect(self.reject)
         row.addWidget(cancel)
-        self.add = QPushButton("Add it")
+        self.add = QPushButton("Swap it" if self.old else "Add it")
         self.add.setObjectName("primary")
         self.add.clicked.connect(self._take)
         row.addWidget(self.add)
@@ -109,7 +113,9 @@ class Gallery(QDialog):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setSpacing(theme.px(12))
         self.tiles = []
-        for n, (kind, spec) in enumerate(first_layouts(self.workspace.system, self.tank)):
+        for n, (kind, spec) in enumerate(first_layouts(self._without(), self.tank)):
+            if self.old and kind.id == self.old.kind:
+                spec = FuenteError("This is what stands there now.")
             tile = Tile(kind, spec, self.workspace.units)
             tile.picked.connect(lambda t=tile: self._pick(t))
             tile.taken.connect(self._take)
@@ -125,6 +131,11 @@ class Gallery(QDialog):
             self._pick(first)
             first.setFocus()
         self._timer.start(0)
+
+    def _without(self) -> System:
+        """The design that a first layout is made for: without the filter that goes."""
+        system = self.workspace.system
+        return apply(system, take_out(system, self.old)) if self.old else system
 
     def draw_now(self) -> None:
         """Every picture at once: for scripts."""
@@ -159,7 +170,7 @@ class Gallery(QDialog):
         self.many.setText(
             f"Also to the {len(mates)} others of its rack" if rack else f"Also to the {len(mates)} other tanks"
         )
-        self.many.setVisible(bool(mates))
+        self.many.setVisible(bool(mates) and not self.old)
 
     def _pick(self, tile: Tile) -> None:
         self.chosen = tile
@@ -188,10 +199,15 @@ class Gallery(QDialog):
             return
         system = self.workspace.system
         more = self._mates() if self.many.isVisibleTo(self) and self.many.isChecked() and tile.kind.inside else []
-        edit: Edit = added_well(system, tile.spec, more)
+        try:
+            edit: Edit = swapped_well(system, self.old, tile.spec) if self.old else added_well(system, tile.spec, more)
+        except FuenteError as error:
+            self.said.setText(str(error))
+            return
+        made = self.old.id if self.old else tile.spec.id
         if self.workspace.edit(edit):
-            self.workspace.select(tile.spec.id)
-            self.taken.emit(tile.spec.id)
+            self.workspace.select(made)
+            self.taken.emit(made)
             self.accept()
 
 

@@ -32,7 +32,8 @@ class RackForm(QWidget):
         self.workspace = workspace
         self.setObjectName("ground")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.rack = Rack(device=workspace.analysis.wells()[0][0].id, turnover=workspace.system.space.turnover)
+        wells = workspace.analysis.wells() if workspace.analysis.has_sump else ()
+        self.rack = Rack(device=wells[0][0].id if wells else "", turnover=workspace.system.space.turnover)
         self.over = len(workspace.system.tanks) == 1
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
@@ -41,8 +42,8 @@ class RackForm(QWidget):
         head.setObjectName("heading")
         column.addWidget(head)
         words = QLabel(
-            "Every tank gets a drain into one common drain and a valve on one manifold, sized for the turnover."
-            " Afterwards each tank can be changed on its own."
+            "On a sump every tank gets a drain into one common drain and a valve on one manifold, sized for the"
+            " turnover. Without one, pick a filter for all of them afterwards. Each tank can be changed on its own."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)
@@ -95,7 +96,7 @@ class RackForm(QWidget):
         ):
             self._add(field, label, QuantityEdit(quantity, getattr(r, field), units))
         filters = tuple((v.id, v.name) for v, well in self.workspace.analysis.wells() if well.mark_path)
-        box = ChoiceBox(filters, r.device)
+        box = ChoiceBox((*filters, ("", "nothing: filters of their own")), r.device)
         box.chosen.connect(lambda v: self._set("device", v))
         self._place("device", "Stands on", box)
         keep = ChoiceBox(((True, "replaces what is there"), (False, "stands beside it")), self.over)
@@ -157,9 +158,14 @@ class RackForm(QWidget):
             return
         self.take.setEnabled(True)
         self.view.show_drawing(section(analysis, situation), units, "", "")
-        made = described(system.devices)
         count = self.rack.rows * self.rack.columns
         volume = sum(situation.solution.volume[t.id] for t in system.tanks[-count:])
+        if not self.rack.device:
+            self._say("")
+            water = shown(volume, "volume", units)
+            self.summary.setText(f"{count} tanks, {water} of water; nothing moves it until you pick their filters.")
+            return
+        made = described(system.devices)
         words = [
             (
                 f"{count} tanks, {shown(volume, 'volume', units)} of water; {made.pump[:1].lower()}{made.pump[1:]},"

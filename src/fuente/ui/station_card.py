@@ -39,7 +39,8 @@ def reading_text(reading: Reading, units: UnitSystem) -> str:
 class StationCard(QScrollArea):
     """Rebuilt when another station is shown; otherwise its values follow."""
 
-    duplicate_wanted = Signal(str)  # id of the station
+    duplicate_wanted = Signal(str)
+    swap_wanted = Signal(str)  # id of the filter that another kind takes the place of  # id of the station
     edited = Signal(object, str)  # Edit, merge key
 
     def __init__(self, parent: QWidget | None = None):
@@ -160,6 +161,9 @@ class StationCard(QScrollArea):
             if self._station is not None and self._station.many:
                 owner = self._station.id
                 menu.addAction("Duplicate to tanks of your choice …", lambda: self.duplicate_wanted.emit(owner))
+            if self._station is not None and self._station.swaps:
+                here = self._station.id
+                menu.addAction("Swap for another kind …", lambda: self.swap_wanted.emit(here))
             menu.popup(button.mapToGlobal(button.rect().bottomLeft()))
             self.menu = menu
 

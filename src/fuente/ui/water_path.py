@@ -29,6 +29,7 @@ class WaterPath(StagePage):
     """Walk with the water."""
 
     gallery_wanted = Signal()
+    swap_wanted = Signal(str)  # id of a filter
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
@@ -119,6 +120,7 @@ class WaterPath(StagePage):
         self.findings.fix.connect(w.fix)
         self.findings.picked.connect(self._pick)
         self.card.edited.connect(w.edit)
+        self.card.swap_wanted.connect(self.swap_wanted)
         self.card.duplicate_wanted.connect(self._duplicate)
 
     def _pick(self, owner: str) -> None:

@@ -150,6 +150,8 @@ class MainWindow(DocumentWindow):
             made = stage.made(self.workspace)
             if stage.gallery:
                 made.gallery_wanted.connect(self.open_gallery)
+            if key == "water":
+                made.swap_wanted.connect(lambda swap: self.open_gallery("", swap))
             if stage.layouts:
                 made.layout_taken.connect(lambda: self.show_stage("water"))
             self._pages[key] = made
@@ -174,22 +176,20 @@ class MainWindow(DocumentWindow):
         if self.workspace is not None:
             self.workspace.show(name)
 
-    def open_gallery(self, tank: str = "") -> None:
-        """Choose a kind of filter by its picture, for a tank or the one that is looked at."""
+    def open_gallery(self, tank: str = "", swap: str = "") -> None:
+        """Choose a kind of filter by its picture, for a tank or the one that is looked at, or in another's place."""
         if self.workspace is None:
             return
         from fuente.ui.gallery import Gallery
 
         self.show_stage("water")
-        gallery = Gallery(self.workspace, tank or self.workspace.tank_in_view(), self)
+        gallery = Gallery(self.workspace, tank or self.workspace.tank_in_view(), self, swap)
         gallery.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
         gallery.open()
 
     def enter_rack(self) -> None:
         """The form for a rack of tanks, in the brief."""
-        if self.workspace is not None and not self.workspace.analysis.has_sump:
-            self.message.say("A rack of tanks stands on a sump, and this design has none: begin with a new design.")
-        elif self.workspace is not None:
+        if self.workspace is not None:
             self.show_stage("brief")
             self.page("brief").enter_rack()  # type: ignore[attr-defined]
 

@@ -9,6 +9,7 @@ from typing import Any
 
 from fuente.devices.base import Change, Edit
 from fuente.devices.contract import Device
+from fuente.devices.edits import taken_out
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.homes import HomeSpec
 from fuente.devices.join.spec import JoinSpec
@@ -182,11 +183,18 @@ def _of_manifold(devices: Devices, spec: Any) -> Commands:
     return (*add_top_up(devices, into), ("Join a sump in front of this one", sump_in_front(devices, into)))
 
 
+def _of_sump(devices: Devices, spec: Any) -> Commands:
+    """Without it, and without what is nothing without it: its overflows and returns."""
+    gone = taken_out(devices.values(), (spec,))
+    return ((f"Take the whole {spec.name.lower()} out", Edit(f"Take out {spec.name.lower()}", gone)),)
+
+
 _GROWS: dict[type[Device], Callable[[Devices, Any], Commands]] = {
     Overflow: _of_overflow,
     HangOn: _of_hang_on,
     ReturnSpec: _of_return,
     Manifold: _of_manifold,
+    Sump: _of_sump,
 }
 
 

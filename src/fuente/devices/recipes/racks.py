@@ -61,7 +61,7 @@ class Rack:
     stock: str = ""
     air_hole: float = 0.004
     angle: float | None = None  # degrees from open of every valve; None sets each row by its height
-    device: str = "sump"
+    device: str = "sump"  # what it drains into; empty where every tank has filters of its own
 
     def check(self) -> None:
         """Raise EntryError with one sentence where it cannot be built."""
@@ -122,7 +122,8 @@ def _first_in_line(devices: Mapping[str, Device], vessel: str) -> str:
 
 
 def add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool = False) -> Edit:
-    """The edit that puts a rack on a sump: tanks, a standpipe each, one common drain, one manifold with one pump.
+    """The edit that puts a rack on a sump: tanks, a standpipe each, one common drain, one manifold with one pump; or
+    tanks alone, which stand for filters of their own.
 
     ``replace`` takes out the tanks that are there, with all that joins them; else the rack stands right of them. Raises
     EntryError.
@@ -136,6 +137,8 @@ def add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool = False) -
 
 def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
     device = devices.get(rack.device)
+    if not rack.device:
+        return _tanks_alone(devices, rack, replace)
     if not isinstance(device, Sump):
         raise EntryError("A rack needs a filter to stand on.")
     homes = [d for d in devices.values() if isinstance(d, HomeSpec)]
@@ -162,6 +165,17 @@ def _add_rack(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
         changes.append(Change(("space", "turnover"), rack.turnover))
     changes += added(*tanks, *pipes, header, manifold)
     return Edit(f"Add rack of {rack.rows} × {rack.columns}", tuple(changes))
+
+
+def _tanks_alone(devices: Mapping[str, Device], rack: Rack, replace: bool) -> Edit:
+    homes = [d for d in devices.values() if isinstance(d, HomeSpec)]
+    tag = _tag(rack.name, {t.rack for t in homes} | {*devices})
+    left = 0.0 if replace else max((t.offset + t.length + BESIDE for t in homes), default=0.0)
+    tanks = [_tank(rack, tag, left, r, c) for r in range(rack.rows) for c in range(rack.columns)]
+    changes = [*taken_out(devices.values(), homes)] if replace else []
+    if replace:
+        changes.append(Change(("space", "turnover"), rack.turnover))
+    return Edit(f"Add rack of {rack.rows} × {rack.columns}", (*changes, *added(*tanks)))
 
 
 def _tank(rack: Rack, tag: str, left: float, row: int, column: int) -> Tank:
