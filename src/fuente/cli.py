@@ -191,12 +191,15 @@ def check(file: str, as_json: bool) -> None:
     """Findings of a design; exit 1 when there is a Stop."""
     from fuente.devices.base import Rank
     from fuente.findings import findings
+    from fuente.findings.bands import bands, with_bands
     from fuente.findings.tried import all_tried
 
     analysis = _analysis(file)
     found = findings(analysis)
     if not analysis.large:
         found = all_tried(analysis, found)
+        known = bands(analysis, found)
+        found = with_bands(found, known, analysis) if known is not None else found
     units = analysis.system.units
     if as_json:
         rows = [plain.finding(f, units) for f in found]

@@ -77,7 +77,7 @@ def test_the_pump_reaches_the_highest_row(made):
     head = 1.86 + 0.540 + 0.049 + 0.35
     assert pump.max_head == pytest.approx(head / (1 - (2448 / 5000) ** 2), abs=0.06)
     assert pump.watts == pytest.approx(9810 * 18 * EACH * head / 0.25, abs=1.0)
-    assert pump.name == "Pump of the 5 000 L/h class"
+    assert pump.name == "Pump of the rack"
     said = described(made.devices)
     assert (said.pump, said.head, said.drain, said.row) == (pump.name, pump.max_head, "63-pn10", "25-pn10")
 

@@ -35,6 +35,7 @@ class Lift:
     """Equal tubes that lift water from cell a to cell b on one drop's air; elevations in m, bore in m.
 
     ``k`` is extra loss on the bore; bubbly tubes are wide with fine bubbles. A ``count`` of 0 only bubbles in cell a.
+    ``yields`` is the share of what the tubes lift by the model.
     """
 
     id: str
@@ -48,6 +49,7 @@ class Lift:
     bubbly: bool = False
     count: int = 1
     owner: str = ""
+    yields: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -97,6 +99,7 @@ class Aeration:
         self._injector = np.array([lift.injector for lift in self.lifts])
         self._outlet = np.array([lift.outlet for lift in self.lifts])
         self._count = np.array([float(lift.count) for lift in self.lifts])
+        self._yields = np.array([lift.count * lift.yields for lift in self.lifts])
         self._tubes = LiftTubes(
             np.array([lift.bore for lift in self.lifts]),
             np.maximum(self._outlet - self._injector, 0.01),
@@ -253,9 +256,9 @@ class Aeration:
         # What falls back comes from over the outlet, and dries out as that does.
         fade = np.where(back & under, np.clip((b - self._outlet) / 0.003, 0.0, 1.0), 1.0)
         fade_slope = np.where(back & under & (fade < 1), 1 / 0.003, 0.0)
-        raw = np.where(stopped, 0.0, flow * self._count)
-        by_sub = np.where(stopped, 0.0, by_sub * self._count) * fade
-        by_air = np.where(stopped, 0.0, by_air * self._count * squeeze / tubes) * fade
+        raw = np.where(stopped, 0.0, flow * self._yields)
+        by_sub = np.where(stopped, 0.0, by_sub * self._yields) * fade
+        by_air = np.where(stopped, 0.0, by_air * self._yields * squeeze / tubes) * fade
         water = raw * fade
         by = by_air[:, None] * air_by_level
         by[rows, self._a] += by_sub

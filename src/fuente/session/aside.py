@@ -7,8 +7,10 @@ from collections.abc import Callable
 from fuente.devices.base import Finding
 from fuente.document.system import System
 from fuente.findings import findings
+from fuente.findings.bands import Bands, bands, with_bands
 from fuente.findings.tried import tried
 from fuente.study.analysis import Analysis
+from fuente.study.doubted import DOUBTS
 
 Tell = Callable[[float], bool]  # takes the share done, and answers whether to go on
 
@@ -26,11 +28,13 @@ def checked_aside(system: System, before: Analysis, tell: Tell) -> tuple[Analysi
 
 def remedies_aside(
     system: System, before: Analysis, found: tuple[Finding, ...], tell: Tell
-) -> tuple[System, tuple[Finding, ...]] | None:
-    """The findings with every remedy tried on the design; None when it was stopped."""
+) -> tuple[System, tuple[Finding, ...], Bands] | None:
+    """The findings with every remedy tried on the design and every number's band; None when it was stopped."""
     analysis, made = Analysis(system, before), list[Finding]()
+    steps = len(found) + len(DOUBTS)
     for i, finding in enumerate(found):
         made.append(tried(analysis, finding, found))
-        if not tell((i + 1) / len(found)):
+        if not tell((i + 1) / steps):
             return None
-    return system, tuple(made)
+    known = bands(analysis, tuple(made), lambda share: tell((len(found) + share * len(DOUBTS)) / steps))
+    return None if known is None else (system, with_bands(tuple(made), known, analysis), known)

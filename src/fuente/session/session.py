@@ -18,6 +18,7 @@ from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply, as_sold
 from fuente.errors import ChangedElsewhere, FuenteError
 from fuente.findings import findings
+from fuente.findings.bands import Bands
 from fuente.findings.tried import tried
 from fuente.session import own_library
 from fuente.shown.stations import stations
@@ -89,6 +90,7 @@ class Session:
         self.findings: tuple[Finding, ...] = ()
         self.save_error = ""
         self.focus = ""  # the tank of a rack that has a row of its own
+        self.bands: Bands | None = None  # how sure the numbers are, once that is worked out
         self.checking = False  # whether a large system's other situations are still being solved
         self._take(self.analysis, quietly=True, later=later)
         if self.stations:
@@ -389,16 +391,16 @@ class Session:
 
     def _judged(self, found: tuple[Finding, ...]) -> None:
         self.findings = found
-        if not self.analysis.large and self._preview is None and any(f.edit is not None for f in found):
+        self.bands = None
+        if not self.analysis.large and self._preview is None:
             self._listener.try_soon()
 
-    def remedied(self, result: tuple[System, tuple[Finding, ...]] | None) -> None:
-        """What was tried aside: what does not work on this design is not offered any more."""
+    def remedied(self, result: tuple[System, tuple[Finding, ...], Bands] | None) -> None:
+        """What was tried aside: what does not work on this design is not offered any more, and how sure numbers are."""
         if result is None or result[0] != self.system or self.checking:
             return
-        if result[1] != self.findings:
-            self.findings = result[1]
-            self._listener.changed()
+        self.findings, self.bands = result[1:]
+        self._listener.changed()
 
     def fix(self, finding: Finding) -> None:
         """Make a finding's change, tried on the design as it is; where none works the finding says so instead."""

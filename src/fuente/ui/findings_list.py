@@ -180,7 +180,7 @@ class FindingsList(QWidget):
             row = FindingRow(finding, units, self, narrow)
             column.addWidget(row)
             self.rows.append(row)
-            if finding.code + finding.text == self._open:
+            if finding.code + finding.owner == self._open:
                 row.why.show()
         if not found:
             empty = QLabel("Every situation leaves the margins that you asked for. Move a handle and watch this list.")
@@ -206,9 +206,9 @@ class FindingsList(QWidget):
 
     def toggle(self, row: FindingRow) -> None:
         """Open or close a reason, and go to its station."""
-        key = row.finding.code + row.finding.text
+        key = row.finding.code + row.finding.owner
         self._open = "" if self._open == key else key
         for each in self.rows:
-            each.why.setVisible(each.finding.code + each.finding.text == self._open)
+            each.why.setVisible(each.finding.code + each.finding.owner == self._open)
         if self._open and row.finding.owner:
             self.picked.emit(row.finding.owner)

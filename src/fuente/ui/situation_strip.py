@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizeP
 
 from fuente.devices.base import Rank
 from fuente.errors import FuenteError
+from fuente.findings.bands import Bands, banded
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
 from fuente.ui import glyphs, theme
@@ -127,7 +128,13 @@ class SituationStrip(QWidget):
         self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
 
     def show_situations(
-        self, names: list[str], peek: Peek, units: UnitSystem, current: str, a_frame: bool = False
+        self,
+        names: list[str],
+        peek: Peek,
+        units: UnitSystem,
+        current: str,
+        a_frame: bool = False,
+        bands: Bands | None = None,
     ) -> None:
         """Follow the study: the situations that its system can be in, as far as they are solved.
 
@@ -147,6 +154,7 @@ class SituationStrip(QWidget):
                     button.show_verdict("solving …", None)
             elif isinstance(result, Situation):
                 button.show_verdict(result.verdict.filled(units), result.verdict.rank)
+                button.setToolTip(banded(result, bands).filled(units) if bands is not None else "")
             else:
                 button.show_verdict("cannot run", Rank.STOP)
                 button.setToolTip(str(result))

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSplitte
 from fuente.devices.base import Change, Edit
 from fuente.document.system import value_at
 from fuente.drawing.primitives import Dimension, Handle
+from fuente.findings.bands import banded
 from fuente.shown.section import section
 from fuente.study.situation import Situation
 from fuente.ui import theme
@@ -141,9 +142,11 @@ class WaterPath(StagePage):
         self.list.show_stations(w.stations, w.findings, w.selected, units)
         many = len(w.system.tanks) > 1
         self.view.what = "Elevation" if many else "Section"
-        self.view.legend = f"flows in {unit_label('flow', units)}" if many else ""
+        known = w.session.bands
+        sure = banded(situation, known).filled(units) if known is not None and situation.name != "running" else ""
+        self.view.legend = " · ".join(filter(None, (f"flows in {unit_label('flow', units)}" if many else "", sure)))
         self.slide.go(situation)
-        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, not w.analysis.large)
+        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, not w.analysis.large, known)
         self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
 
