@@ -137,5 +137,7 @@ def test_a_rack_comes_round_tank_by_tank():
 def test_air_comes_round_and_its_stones_where_there_are_any():
     system = nursery()
     assert days(of(system, "air")) == {"dust": 91, "membrane": 728, "check": 182}
-    stones = apply(system, set_value("x", ("devices", "air", "drops", 0, "end"), "diffuser"))
+    supply = system.by_id["air"]
+    k = next(i for i, d in enumerate(supply.drops) if system.by_id[d.to].kind == "sponge")
+    stones = apply(system, set_value("x", ("devices", "air", "drops", k, "end"), "diffuser"))
     assert days(of(stones, "air"))["stones"] == 182

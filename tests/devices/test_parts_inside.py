@@ -77,19 +77,21 @@ def test_bottles():
         medium="wheel_7",
     )
     pieces = made(spec)
-    assert set(pieces) == {"bottle", "holes", "carriers", "cap", "sponge", "stone", "split", "hanger"}
+    holes = {f"holes.{where}" for where in ("foot", "top", "air", "suckers")}
+    assert set(pieces) == {"bottle", *holes, "carriers", "cap", "sponge", "stone", "split", "hanger"}
     bottle = math.pi / 4 * 0.8**2 * 2.0  # L
     holds(pieces["bottle"], Thing, diameter=0.08, height=0.2, volume=bottle * L, count=3)
-    holds(pieces["holes"], Hole, diameter=0.005, count=240, body="it.bottle")  # 3 bottles, foot and top
+    for where in ("foot", "top"):
+        holds(pieces[f"holes.{where}"], Hole, diameter=0.005, count=120, body="it.bottle")  # 3 bottles
     bulk = 1.5 * bottle
     holds(pieces["carriers"], Medium, medium="wheel_7", bulk=bulk * L, dry=bulk * 0.17, wet=bulk * 0.252)
     assert [pieces[k].count for k in ("cap", "sponge", "stone", "split", "hanger")] == [3, 3, 3, 1, 6]
-    assert text(pieces["bottle"]) == "80 holes each: half at its foot, half under its top"
+    assert text(pieces["bottle"]) == "80 holes each for water: half at its foot, half under its top"
     assert text(pieces["carriers"]) == "50 % of each bottle"
     assert text(pieces["split"]) == "one line to 3 bottles"
     assert set(made(BottleBed(id="it", tubes=1, end="open", sponge=0))) == {
         "bottle",
-        "holes",
+        *holes,
         "carriers",
         "cap",
         "hanger",

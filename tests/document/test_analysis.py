@@ -180,11 +180,11 @@ def test_stations_follow_the_water(solved):
 
 def test_an_edit_is_solved_from_the_last_answer(demo, solved):
     """Counted, not timed: a nudged crest must leap to its end, not follow the water all the way again."""
-    cold = {name: solved.situation(name).solution.iterations for name in TITLES}
+    cold = {name: solved.situation(name).solution.iterations for name in solved.names()}
     before = solved
     for crest in (0.271, 0.272, 0.270):
         before = Analysis(apply(demo, set_value("crest", BED_CREST, crest)), before)
-        for name in TITLES:
+        for name in before.names():
             # What spills or nearly does, and a chamber that is emptied beside others, is followed all the way.
             if name != "cleaning" and before.situation(name).numbers.get("left", 1.0) > 0.012:
                 assert before.situation(name).solution.iterations <= 26, name

@@ -165,10 +165,13 @@ def test_the_first_version_is_still_read():
 
 def test_the_second_version_is_still_read():
     """Written by the last Fuente that knew sumps alone: it says the same as that demo of today, whose lower sump has
-    since been given thicker glass.
+    since been given thicker glass, and its pump another name.
     """
     old = load(HERE / "data" / "version-2.fuente")
-    assert apply(old, set_value("x", ("devices", "lower", "thickness"), 0.01)) == cascade()
+    glass = apply(old, set_value("x", ("devices", "lower", "thickness"), 0.01))
+    manifold = next(d.id for d in glass.devices if d.kind == "manifold")
+    pump = ("devices", manifold, "feeders", 0, "pump", "name")
+    assert apply(glass, set_value("x", pump, cascade().by_id[manifold].feeders[0].pump.name)) == cascade()
     assert old.version == FORMAT_VERSION
 
 

@@ -103,9 +103,9 @@ def test_journal_stays_short_and_is_cleared(demo, tmp_path):
     assert not log.path.exists()
 
 
-def test_a_journal_of_rubbish_is_thrown_away(tmp_path):
+def test_a_journal_of_rubbish_is_put_aside(tmp_path):
     folder = tmp_path / "journal"
     folder.mkdir()
     (folder / "999999-x.jsonl").write_text("rubbish\n{}\n")
     assert journal.orphans(tmp_path) == []
-    assert not list(folder.iterdir())
+    assert [p.name for p in folder.iterdir()] == ["999999-x.unread"]

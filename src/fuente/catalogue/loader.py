@@ -80,6 +80,7 @@ class Medium:
     cleaning: float = 3.0  # minutes to rinse a litre once
     matures: float = 5.0  # weeks from new, typical
     source: str = "typical"
+    brittle: bool = False  # whether it breaks when it is knocked about
 
     def living(self, core: bool = False) -> float:
         """Surface in m²/m³ by either school: outer alone, or with the claimed core."""

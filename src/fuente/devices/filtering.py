@@ -57,6 +57,11 @@ class FilterSpec(Device):
         return 0.02
 
     @property
+    def ends_its_line(self) -> bool:
+        """Whether what its airline ends in is decided on its own card, and is part of it."""
+        return False
+
+    @property
     def air_line_end(self) -> str:
         """What its airline should end in."""
         return "open"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fuente.devices.air_supply.network import end_of
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Task
 from fuente.devices.site import Site
@@ -35,7 +36,7 @@ def care(spec: AirSupplySpec, site: Site, solution: Solution) -> tuple[Task, ...
             spec.id,
         ),
     ]
-    if any(d.end == "diffuser" for d in spec.drops):
+    if any(end_of(d, site.devices) == "diffuser" for d in spec.drops):
         found.append(
             Task(
                 f"{spec.id}.stones",

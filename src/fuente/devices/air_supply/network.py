@@ -2,8 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
 from fuente.devices.base import Fragment
+from fuente.devices.contract import Device
+from fuente.devices.filtering import FilterSpec
 from fuente.devices.site import Site
 from fuente.hydraulics.air import DIFFUSER_PRESSURE, OPEN_VALVE
 from fuente.network.aeration import Aeration, AirDrop, AirSupply, Lift
@@ -17,20 +21,26 @@ def valve_loss(opening: float) -> float:
     return OPEN_VALVE / max(opening, 1e-3) ** 2
 
 
-def drop_of(spec: DropSpec, lift: Lift) -> AirDrop:
-    """A drop as the solver takes it."""
-    held = (DIFFUSER_PRESSURE if spec.end == "diffuser" else 0.0) + (CHECK_PRESSURE if spec.check else 0.0)
+def end_of(drop: DropSpec, devices: Mapping[str, Device]) -> str:
+    """What a drop ends in: as the device that it blows into says on its own card, else as the drop does."""
+    blown = devices.get(drop.to)
+    return blown.air_line_end if isinstance(blown, FilterSpec) and blown.ends_its_line else drop.end
+
+
+def drop_of(spec: DropSpec, lift: Lift, end: str) -> AirDrop:
+    """A drop as the solver takes it, with what it ends in."""
+    held = (DIFFUSER_PRESSURE if end == "diffuser" else 0.0) + (CHECK_PRESSURE if spec.check else 0.0)
     return AirDrop(lift, spec.length, spec.bore, valve_loss(spec.opening), held, spec.spacing, spec.opening <= 0.005)
 
 
 def drops(spec: AirSupplySpec) -> dict[str, AirDrop]:
     """Its lines by the device that each blows into, before anything is known of their tubes."""
-    return {d.to: drop_of(d, _NO_LIFT) for d in spec.drops}
+    return {d.to: drop_of(d, _NO_LIFT, d.end) for d in spec.drops}
 
 
 def lower(spec: AirSupplySpec, site: Site) -> Fragment:
     """The group of a supply by the tubes that wait for its air; nothing where no drop reaches one."""
-    drops = tuple(drop_of(d, site.lifts[d.to]) for d in spec.drops if d.to in site.lifts)
+    drops = tuple(drop_of(d, site.lifts[d.to], end_of(d, site.devices)) for d in spec.drops if d.to in site.lifts)
     if not drops:
         return Fragment()
     points = tuple((q * spec.pumps, p) for q, p in spec.pump.curve)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.air_supply.spec import AirSupplySpec
+from fuente.devices.filtering import FilterSpec
 from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, Shelf, Thing, note, tool
 from fuente.devices.pocket import AIR_CAUTION
 from fuente.devices.site import Site
@@ -34,7 +35,8 @@ def parts(spec: AirSupplySpec, site: Site, solution: Solution) -> Parts:
     checks = sum(d.check for d in spec.drops)
     if checks:
         found.append(tool(f"{spec.id}.checks", "Air check valve", note("mind its direction"), count=checks))
-    stones = sum(d.end == "diffuser" for d in spec.drops)
+    own = {key for key, d in site.devices.items() if isinstance(d, FilterSpec) and d.ends_its_line}
+    stones = sum(d.end == "diffuser" for d in spec.drops if d.to not in own)  # theirs are on their own lists
     if stones:
         clogs = note("clogs: change it twice a year")
         found.append(tool(f"{spec.id}.stones", "Air diffuser", clogs, count=stones))

@@ -39,14 +39,17 @@ def plan_air(spec: AirSupplySpec, study: Study) -> AirPlan | None:
 
 def _asked(
     spec: AirSupplySpec, study: Study
-) -> tuple[Mapping[str, Lift], Mapping[str, float], Mapping[str, float]] | None:
-    """The tubes that it blows into, how deep they are under water in m, and the air in m³/s that their devices want."""
+) -> tuple[Mapping[str, Lift], Mapping[str, float], Mapping[str, float], Mapping[str, float]] | None:
+    """The tubes that it blows into, how deep they are under water in m, the air in m³/s that their devices want, and
+    what their lines' ends hold back in Pa.
+    """
     group = study.air_group(spec.id)
     if group is None:
         return None
     lifts = {d.lift.owner: d.lift for d in group.supply.drops}
     depths = {key: study.running.level[lift.a] - lift.injector for key, lift in lifts.items()}
-    return lifts, depths, {d.to: study.air_wish(d.to) for d in spec.drops}
+    held = {d.lift.owner: d.diffuser for d in group.supply.drops}
+    return lifts, depths, {d.to: study.air_wish(d.to) for d in spec.drops}, held
 
 
 def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
@@ -64,7 +67,7 @@ def larger_pump(spec: AirSupplySpec, study: Study) -> Edit | None:
     asked = _asked(spec, study)
     if asked is None:
         return None
-    _, depths, wishes = asked
+    _, depths, wishes, _ = asked
     better = pump_for(sum(wishes.values()), max(depths.values()))
     now = spec.pump
     if better.max_flow <= now.max_flow * now.wear and better.max_pressure <= now.max_pressure * now.wear:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from fuente.devices.air_supply.network import drop_of, valve_loss
+from fuente.devices.air_supply.network import valve_loss
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.hydraulics.air import OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
@@ -24,10 +24,14 @@ class AirPlan:
 
 
 def set_air(
-    spec: AirSupplySpec, lifts: Mapping[str, Lift], depths: Mapping[str, float], wished: Mapping[str, float]
+    spec: AirSupplySpec,
+    lifts: Mapping[str, Lift],
+    depths: Mapping[str, float],
+    wished: Mapping[str, float],
+    held: Mapping[str, float],
 ) -> AirPlan:
     """Openings that give each drop its wish, or all the same lesser share of it. depths m over the
-    injectors, air m³/s.
+    injectors, air m³/s, held Pa by what lines end in and their check valves.
     """
     drops = [d for d in spec.drops if d.to in lifts]
     curve = PumpCurve.from_points(tuple((q * spec.pumps, p * spec.pump.wear / METRE) for q, p in spec.pump.curve))
@@ -39,7 +43,6 @@ def set_air(
         head = curve.head(left)
         found = {}
         for i, d in enumerate(drops):
-            made = drop_of(d, lifts[d.to])
             k = 1.0 if i == 0 else 0.3
             head -= Pipe(spec.bore, max(d.spacing, 0.05 if i == 0 else 0.01), k, 1.5e-6, AIR).head_loss(left)
             flow = flows[d.to]
@@ -47,8 +50,8 @@ def set_air(
             if flow <= 0:
                 found[d.to] = math.inf
                 continue
-            hold = made.diffuser / METRE + 1000.0 * max(depths[d.to], 0.0) / AIR.density
-            line = Pipe(made.bore, made.length, 1.5, 1.5e-6, AIR)
+            hold = held[d.to] / METRE + 1000.0 * max(depths[d.to], 0.0) / AIR.density
+            line = Pipe(d.bore, d.length, 1.5, 1.5e-6, AIR)
             speed = flow / line.area
             spare = (head - hold - line.head_loss(flow)) * 2 * GRAVITY / speed**2
             if spare < OPEN_VALVE:

@@ -33,7 +33,9 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
             choices=(
                 *choices_of(spec, path, "tubes diameter height fill"),
                 medium_choice(site, (*path, "medium"), spec.medium, ("carrier",), "Carriers"),
-                *choices_of(spec, path, "holes hole entry end", "sponge hang injector outlet roll age at dirt name"),
+                *choices_of(
+                    spec, path, "holes hole entry end", "shoulder sponge hang injector outlet roll age at dirt name"
+                ),
             ),
             readings=_readings(spec, site, solution, flow, air, stuff),
             why=Reading(
@@ -80,10 +82,10 @@ def _readings(
         Reading("Speed in the holes", flow / spec.open_area, "speed", "Under {0.25:speed} carriers do not cling."),
         Reading(
             "It is heard",
-            heard(spec, air),
+            heard(spec, air, flow),
             "",
-            "By how fast its air breaks at the surface: up to {0.005:slow_speed} a whisper, up to {0.02:slow_speed} a"
-            " murmur.",
+            "By how fast its air breaks at the surface, coarser from an open line, from deeper and past fast holes:"
+            " up to {0.005:slow_speed} a whisper, up to {0.02:slow_speed} a murmur.",
             "an assumption",
         ),
         *pocket_readings(spec, site, solution, "holes and sponge"),

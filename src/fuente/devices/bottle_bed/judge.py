@@ -17,7 +17,7 @@ from fuente.devices.schools import FILL
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
 HOLD = 0.25  # m/s in a hole from which carriers are sucked on; an assumption
-SETTLED = 21 * 86400.0  # s after which new carriers have mostly lost their float
+WEEK = 7 * 86400.0
 
 
 def surface(spec: BottleBed, site: Site) -> float:
@@ -34,9 +34,17 @@ def grow(spec: BottleBed, site: Site, factor: float) -> Edit | None:
     return Edit("Add bottles" if more - spec.tubes > 1 else "Add a bottle", (Change((*path, "tubes"), more),))
 
 
-def heard(spec: BottleBed, air: float) -> str:
-    """How loud its air is, in a word."""
+USUAL_DEPTH = 0.25  # m of water over the air's entry
+
+
+def heard(spec: BottleBed, air: float, flow: float) -> str:
+    """How loud its air is, in a word: by how fast it breaks, coarser from an open line, growing as it rises from
+    deeper, and with what whistles in holes that water passes fast. An assumption.
+    """
     speed = air / (spec.tubes * math.pi / 4 * spec.diameter**2)
+    speed *= 1.6 if spec.end == "open" else 1.0
+    speed *= math.sqrt(max(spec.outlet - spec.injector, 0.02) / USUAL_DEPTH)
+    speed *= 1.3 if flow / spec.open_area > HOLD else 1.0
     return "a whisper" if speed < 5e-3 else "a murmur" if speed < 20e-3 else "in the next room"
 
 
@@ -130,16 +138,33 @@ def bed_still(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
 def carriers_new(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
     """Carriers that still float."""
     path = spec.path
-    if spec.age < SETTLED:
+    settled = site.medium(spec.medium).matures * WEEK
+    if spec.age < settled:
         yield Finding(
             "carriers-new",
             Rank.CONSIDER,
             "New carriers float and hardly turn: judge the bed in {left:days}.",
-            "A film grows on them in two to four weeks and takes their float. Do not add air to force them.",
+            "A film grows on them and takes their float; how long is the medium's own. Do not force them by air.",
             spec.id,
-            {"left": SETTLED - spec.age},
+            {"left": settled - spec.age},
             "Carriers are broken in",
-            Edit("Carriers are old", (Change((*path, "age"), 60 * 86400.0),)),
+            Edit("Carriers are old", (Change((*path, "age"), max(60 * 86400.0, settled)),)),
+        )
+
+
+def brittle(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
+    """Carriers that break when they are knocked about."""
+    if site.medium(spec.medium).brittle and (spec.roll == "hard" or spec.entry == "centre"):
+        gentle = (("roll", "gentle"), ("entry", "side"))
+        yield Finding(
+            "carriers-brittle",
+            Rank.CONSIDER,
+            f"{site.medium(spec.medium).name} break in a hard tumble or over a jet in the middle.",
+            "Air along one side rolls them gently and keeps them whole.",
+            spec.id,
+            {},
+            "Roll it from the side",
+            Edit("Roll it from the side", tuple(Change((*spec.path, n), v) for n, v in gentle)),
         )
 
 
@@ -167,4 +192,4 @@ def bottle_dry(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
         )
 
 
-judge = judged_by(shared, carriers_escape, holes_fast, bed_full, bed_still, carriers_new, bottle_dry)
+judge = judged_by(shared, carriers_escape, holes_fast, bed_full, bed_still, carriers_new, brittle, bottle_dry)

@@ -8,6 +8,8 @@ from fuente.devices.pieces import Hole, Pad, Parts, Piece, Shelf, Thing, media_o
 from fuente.devices.pocket import AIR_CAUTION
 from fuente.network.model import Solution
 
+AIRLINE, TIGHT = 0.006, 0.0005  # m: outside of usual airline, and how much tighter its hole is
+SUCKERS, SUCKER = 2, 0.006  # a bottle's, and the bore that takes their stem, m; measure your own
 SLEEVE = 0.08  # m of foam round a bottle's foot
 
 
@@ -15,27 +17,39 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     """Bottles, holes, carriers, caps."""
     bottle = Thing(
         id=f"{spec.id}.bottle",
-        name="Straight-walled bottle, food-safe",
+        name="Shouldered bottle, food-safe" if spec.shoulder else "Straight-walled bottle, food-safe",
         shelf=Shelf.EQUIPMENT,
         count=spec.tubes,
         diameter=spec.diameter,
         height=spec.height,
         volume=spec.bottle,
-        notes=(note(f"{2 * spec.holes} holes each: half at its foot, half under its top"),),
+        notes=(note(f"{2 * spec.holes} holes each for water: half at its foot, half under its top"),),
     )
-    holes = Hole(
-        id=f"{spec.id}.holes",
-        name="Hole to drill",
-        body=bottle.id,
-        count=2 * spec.holes * spec.tubes,
-        diameter=spec.hole,
-        notes=(note("deburr them: no edge that cuts, no trap for a fish"),),
+    smooth = note("deburr them: no edge that cuts, no trap for a fish")
+    side = "the middle of the foot" if spec.entry == "centre" else "one side"
+    tight = (note("a little tight round the line"),)
+    rows = (
+        ("foot", "Hole at the foot", spec.holes, spec.hole, ()),
+        ("top", "Hole under the top", spec.holes, spec.hole, ()),
+        ("air", f"Hole for the airline, at {side}", 1, AIRLINE - TIGHT, tight),
+        ("suckers", "Hole for suckers or hangers", SUCKERS, SUCKER, ()),
+    )
+    holes = tuple(
+        Hole(
+            id=f"{spec.id}.holes.{where}",
+            name=name,
+            body=bottle.id,
+            count=count * spec.tubes,
+            diameter=bore,
+            notes=(smooth, *more),
+        )
+        for where, name, count, bore, more in rows
     )
     over = (note("it stays on while the sponge is off"),) if spec.sponge else ()
     filled = note(f"{100 * spec.fill:.0f} % of each bottle")
     found: list[Piece] = [
         bottle,
-        holes,
+        *holes,
         media_of(f"{spec.id}.carriers", site.medium(spec.medium), spec.media, filled),
         tool(
             f"{spec.id}.cap",
@@ -61,5 +75,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     if spec.tubes > 1:
         found.append(tool(f"{spec.id}.split", "Air splitter with valves", note(f"one line to {spec.tubes} bottles")))
     hanger = note("no metal in the water")
-    found.append(tool(f"{spec.id}.hanger", "Hanger or sucker", hanger, shelf=Shelf.EQUIPMENT, count=2 * spec.tubes))
+    found.append(
+        tool(f"{spec.id}.hanger", "Hanger or sucker", hanger, shelf=Shelf.EQUIPMENT, count=SUCKERS * spec.tubes)
+    )
     return Parts(tuple(found), (AIR_CAUTION,))

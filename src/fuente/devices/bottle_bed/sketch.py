@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.bottle_bed.judge import WEEK
+from fuente.devices.bottle_bed.spec import NECK, BottleBed
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of
@@ -34,18 +35,34 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
         if spec.sponge:
             shapes.append(box(x0 - 12, foot, x1 + 12, foot + 80, "pad-medium", owner))
         shapes += inside_water(spec, site, solution, x0, x1, spec.hang, spec.hang + spec.height)
-        shapes += _carriers(spec, x0, x1, foot, min(top, solution.level[site.tank.id] * 1000), lively, owner)
+        shapes += _carriers(
+            spec,
+            x0,
+            x1,
+            foot,
+            min(top, solution.level[site.tank.id] * 1000),
+            lively,
+            spec.age < site.medium(spec.medium).matures * WEEK,
+            owner,
+        )
         inset = 0.5 if spec.entry == "centre" else 0.15
         shapes += bubbles(
             x0 + inset * wide, foot + 8, min(top, solution.level[site.tank.id] * 1000) - 8, 0.3 * wide, owner, lively, 9
         )
+        neck = (1 - NECK) / 2 * wide if spec.shoulder else 0.0
         # Walls as dashes where the holes are, whole between.
         shapes += [
             Polyline(((x0, foot + 60), (x0, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
             Polyline(((x1, foot + 60), (x1, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
             Polyline(((x0, foot), (x1, foot)), "bottle", owner, 2.5),
-            Polyline(((x0, top), (x1, top)), "bottle", owner, 5.0),
+            Polyline(((x0 + neck, top), (x1 - neck, top)), "bottle", owner, 5.0),
         ]
+        if spec.shoulder:
+            from_ = top - spec.shoulder * 1000
+            shapes += [
+                Polyline(((x0, from_), (x0 + neck, top)), "bottle", owner, 2.5),
+                Polyline(((x1, from_), (x1 - neck, top)), "bottle", owner, 2.5),
+            ]
         for x in (x0, x1):
             for low, high in ((foot, foot + 60), (y_of(site, spec.outlet) - 20, top)):
                 shapes += [box(x - 1.2, y, x + 1.2, min(y + 6, high), "bottle", owner) for y in _steps(low, high, 12)]
@@ -82,12 +99,12 @@ def _steps(low: float, high: float, step: float) -> list[float]:
 
 
 def _carriers(
-    spec: BottleBed, x0: float, x1: float, foot: float, top: float, lively: bool, owner: str
+    spec: BottleBed, x0: float, x1: float, foot: float, top: float, lively: bool, new: bool, owner: str
 ) -> list[Primitive]:
     """As many as the fill says; spread while they roll, afloat where there is no air or they are new."""
     count = round(26 * spec.fill)
     radius = min(6.0, (x1 - x0) / 9)
-    floating = not lively or spec.age < 21 * 86400
+    floating = not lively or new
     low = top - (top - foot) * spec.fill if floating else foot
     return [
         Circle(

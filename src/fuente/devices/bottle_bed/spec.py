@@ -13,6 +13,7 @@ from fuente.devices.filtering import counted, picked
 from fuente.devices.pocket import PocketSpec
 
 ENTRIES = {"centre": "the centre: it mixes", "side": "one side: it rolls"}
+NECK = 0.3  # of a shouldered bottle's bore
 ENDS = {"open": "an open line", "diffuser": "a diffuser"}
 
 
@@ -25,6 +26,9 @@ class BottleBed(PocketSpec):
     tubes: int = counted(1, "Bottles", 1, 12)
     diameter: float = measured(0.09, "length", "Bottle's bore", 0.03, 0.5, step=0.005)
     height: float = measured(0.25, "length", "Bottle's height", 0.05, 2.0, step=0.01)
+    shoulder: float = measured(
+        0.0, "length", "Of it, its shoulder", 0.0, 1.0, "It narrows to its neck over this; 0 for straight.", step=0.01
+    )
     hang: float = measured(0.03, "length", "Bottle's foot above the tank's floor", 0.0, 3.0, step=0.01)
     medium: str = Field("wheel_10", description="Carriers, an id of the catalogue.")
     fill: float = measured(0.667, "fraction", "Filled with carriers", 0.05, 1.0, step=0.05)
@@ -40,6 +44,8 @@ class BottleBed(PocketSpec):
 
     @model_validator(mode="after")
     def _fits(self) -> BottleBed:
+        if self.shoulder > 0.6 * self.height:
+            raise ValueError("A bottle's shoulder takes at most six tenths of its height.")
         if self.sponge and not 8 <= self.sponge <= 60:
             raise ValueError("An intake sponge has 8 to 60 pores per inch, or 0 for none.")
         if (
@@ -54,9 +60,15 @@ class BottleBed(PocketSpec):
         return (Held(self.medium, "carrier"),)
 
     @property
+    def ends_its_line(self) -> bool:
+        """An open line or a diffuser, as its card says."""
+        return True
+
+    @property
     def bottle(self) -> float:
-        """Volume of one bottle, m³."""
-        return math.pi / 4 * self.diameter**2 * self.height
+        """Volume of one bottle, m³; its shoulder narrows to a neck of three tenths of its bore."""
+        straight = self.height - self.shoulder
+        return math.pi / 4 * self.diameter**2 * (straight + self.shoulder * (1 + NECK + NECK**2) / 3)
 
     @property
     def media(self) -> float:

@@ -1,0 +1,128 @@
+"""Bottle beds: one word for what a line ends in, noise, maturity, shoulders, brittle carriers, every hole counted."""
+
+import math
+
+import pytest
+
+from devices_of import FILTERS, air_supplies
+from fuente.demo.nursery import nursery
+from fuente.devices.base import Rank
+from fuente.devices.bottle_bed.judge import heard
+from fuente.devices.bottle_bed.sizing import wish
+from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import System, apply, set_value
+from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.study.analysis import Analysis
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
+from fuente.workshop.bill import bill
+
+TANK = Tank(length=0.9, width=0.4, height=0.45, thickness=0.008, stand=0.8, feed=2e-3 / 86400)
+
+
+def one(**changes):
+    base = System(devices=(TANK,))
+    spec = FILTERS["bottle_bed"].first(new_site(base, "tank")).model_copy(update={"age": 0.0, **changes})
+    return apply(base, add_filter(base, spec))
+
+
+def bed(system):
+    return next(f for f in system.filters if f.kind == "bottle_bed")
+
+
+def pieces(system, words):
+    return [p for p in bill(Analysis(system)).pieces if words in getattr(p, "name", "")]
+
+
+def codes(system):
+    return {f.code: f for f in findings(Analysis(system))}
+
+
+def test_one_diffuser_a_bottle_and_it_holds_back_whichever_the_drop_says():
+    """The card's diffuser is the line's end: listed once, and the air pushes through it."""
+    fine = one(end="diffuser", tubes=1)
+    assert sum(p.count for p in (*pieces(fine, "diffuser"), *pieces(fine, "Air diffuser"))) == 1
+    drop = air_supplies(fine)[0]
+    for end in ("open", "diffuser"):
+        said = apply(fine, set_value("x", ("devices", drop.id, "drops", 0, "end"), end))
+        held = [d.diffuser for d in Analysis(said).airs[drop.id].supply.drops]
+        assert held == [d.diffuser for d in Analysis(fine).airs[drop.id].supply.drops]
+    opened = apply(fine, set_value("x", (*bed(fine).path, "end"), "open"))
+    air = [next(iter(Analysis(s).airs.values())).air([0.0] * 2)[0] if False else Analysis(s) for s in (fine, opened)]
+    flows = [sum(q for key, q in a.running.flow.items() if key.startswith("air.")) for a in air]
+    assert flows[1] > flows[0]
+    assert not pieces(opened, "iffuser")
+
+
+def test_a_sponge_s_drop_still_says_its_own_end():
+    system = nursery()
+    supply = air_supplies(system)[0]
+    k = next(i for i, d in enumerate(supply.drops) if system.by_id[d.to].kind == "sponge")
+    other = "open" if supply.drops[k].end == "diffuser" else "diffuser"
+    after = apply(system, set_value("x", ("devices", supply.id, "drops", k, "end"), other))
+    before, now = (Analysis(s).airs[supply.id].supply.drops[k].diffuser for s in (system, after))
+    assert before != now
+
+
+def test_what_is_heard_grows_with_air_depth_and_holes():
+    """A whisper from a diffuser; the same air from an open line, from deeper, past fast holes is louder."""
+    spec = BottleBed(id="b", tank="tank", diameter=0.1, outlet=0.28, injector=0.03, holes=60, hole=0.006)
+    section = math.pi / 4 * 0.01
+    quiet, slow = 4.5e-3 * section, 0.1 * spec.open_area
+    assert heard(spec, quiet, slow) == "a whisper"
+    assert heard(spec.model_copy(update={"end": "open"}), quiet, slow) == "a murmur"
+    assert heard(spec.model_copy(update={"outlet": 0.03 + 0.25 * 1.3}), quiet, slow) == "a murmur"
+    assert heard(spec, quiet, 0.3 * spec.open_area) == "a murmur"
+    assert heard(spec, 25e-3 * section, slow) == "in the next room"
+
+
+def test_carriers_are_new_as_long_as_their_medium_takes():
+    week = 7 * 86400.0
+    for medium, weeks in (("wheel_10", 7), ("grain", 5)):
+        system = one(medium=medium)
+        told = codes(system)["carriers-new"]
+        assert told.values["left"] == pytest.approx(weeks * week)
+        old = apply(system, set_value("x", (*bed(system).path, "age"), weeks * week + 1))
+        assert "carriers-new" not in codes(old)
+        assert "carriers-new" not in codes(apply(system, told.edit))
+
+
+def test_air_from_the_centre_wants_a_quarter_more():
+    site = new_site(System(devices=(TANK,)), "tank")
+    side, centre = (bed(one(entry=entry)) for entry in ("side", "centre"))
+    assert wish(centre, site) == pytest.approx(1.25 * wish(side, site))
+
+
+def test_brittle_carriers_want_the_side_and_no_tumble():
+    for changes in ({"entry": "centre"}, {"roll": "hard"}):
+        system = one(medium="grain", **changes)
+        told = codes(system)["carriers-brittle"]
+        assert told.rank is Rank.CONSIDER
+        after = apply(system, told.edit)
+        assert (bed(after).entry, bed(after).roll) == ("side", "gentle")
+        assert "carriers-brittle" not in codes(after)
+        assert "carriers-brittle" not in codes(one(medium="wheel_10", **changes))
+
+
+def test_a_shouldered_bottle_holds_less():
+    """A cone from the bore to three tenths of it: a third of (1 + 0.3 + 0.09) of its cylinder."""
+    straight = BottleBed(id="b", tank="tank", diameter=0.1, height=0.3)
+    spec = straight.model_copy(update={"shoulder": 0.09})
+    section = math.pi / 4 * 0.01
+    assert spec.bottle == pytest.approx(section * (0.21 + 0.09 * 1.39 / 3))
+    assert spec.media < straight.media
+    with pytest.raises(FuenteError, match="six tenths"):
+        apply(one(), set_value("x", (*bed(one()).path, "shoulder"), 0.9))
+
+
+def test_every_hole_is_counted_and_sized():
+    system = one(tubes=2, holes=40, hole=0.005, entry="centre")
+    found = {p.name: (p.count, p.diameter) for p in bill(Analysis(system)).pieces if "Hole" in getattr(p, "name", "")}
+    assert found == {
+        "Hole at the foot": (80, 0.005),
+        "Hole under the top": (80, 0.005),
+        "Hole for the airline, at the middle of the foot": (2, pytest.approx(0.0055)),
+        "Hole for suckers or hangers": (4, 0.006),
+    }
