@@ -377,6 +377,7 @@ class Session:
             self.selected = self.stations[0].id
         if rows_only:
             return
+        self.bands = None  # of the design before
         self._stop_check()
         if not isinstance(shown, Situation) or not (self.analysis.large or later):
             self._judged(findings(self.analysis))
@@ -391,7 +392,6 @@ class Session:
 
     def _judged(self, found: tuple[Finding, ...]) -> None:
         self.findings = found
-        self.bands = None
         if not self.analysis.large and self._preview is None:
             self._listener.try_soon()
 

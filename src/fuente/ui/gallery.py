@@ -87,6 +87,15 @@ class Gallery(QDialog):
         self.said.setWordWrap(True)
         self.said.setMinimumHeight(theme.px(40))
         column.addWidget(self.said)
+        column.addLayout(self._foot())
+        self.tiles: list[Tile] = []
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(self._draw_next)
+        self._fill()
+
+    def _foot(self) -> QHBoxLayout:
+        """To how many, and whether."""
         row = QHBoxLayout()
         self.many = QCheckBox()
         row.addWidget(self.many)
@@ -98,12 +107,7 @@ class Gallery(QDialog):
         self.add.setObjectName("primary")
         self.add.clicked.connect(self._take)
         row.addWidget(self.add)
-        column.addLayout(row)
-        self.tiles: list[Tile] = []
-        self._timer = QTimer(self)
-        self._timer.setSingleShot(True)
-        self._timer.timeout.connect(self._draw_next)
-        self._fill()
+        return row
 
     def _fill(self) -> None:
         """A tile for every kind; pictures follow one by one, so that the window comes at once."""

@@ -28,7 +28,7 @@ class RecoveryDialog(QDialog):
         """``bring`` opens one and says whether it did."""
         super().__init__(parent)
         self.setWindowTitle("Unsaved work")
-        self.setMinimumWidth(theme.px(620))
+        self.setMinimumWidth(theme.px(760))
         self._bring = bring
         column = QVBoxLayout(self)
         self.words = QLabel()
@@ -36,6 +36,7 @@ class RecoveryDialog(QDialog):
         column.addWidget(self.words)
         self.grid = QGridLayout()
         self.grid.setColumnStretch(0, 1)
+        self.grid.setColumnStretch(1, 1)
         self.grid.setHorizontalSpacing(theme.px(12))
         column.addLayout(self.grid)
         column.addStretch(1)
@@ -61,6 +62,7 @@ class RecoveryDialog(QDialog):
             name.setToolTip(str(each.file or ""))
             edit = QLabel(f"{when(each)}, after “{each.edit}”")
             edit.setObjectName("quiet")
+            edit.setWordWrap(True)
             bring, forget = QPushButton("Bring it back"), QPushButton("Forget it")
             bring.setAccessibleName(f"Bring back {each.system.name}")
             forget.setAccessibleName(f"Forget {each.system.name}")

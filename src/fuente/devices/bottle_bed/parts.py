@@ -13,6 +13,30 @@ SUCKERS, SUCKER = 2, 0.006  # a bottle's, and the bore that takes their stem, m;
 SLEEVE = 0.08  # m of foam round a bottle's foot
 
 
+def _holes(spec: BottleBed, bottle: str) -> tuple[Hole, ...]:
+    """Each row of holes in a bottle, by its id."""
+    smooth = note("deburr them: no edge that cuts, no trap for a fish")
+    side = "the middle of the foot" if spec.entry == "centre" else "one side"
+    tight = (note("a little tight round the line"),)
+    rows = (
+        ("foot", "Hole at the foot", spec.holes, spec.hole, ()),
+        ("top", "Hole under the top", spec.holes, spec.hole, ()),
+        ("air", f"Hole for the airline, at {side}", 1, AIRLINE - TIGHT, tight),
+        ("suckers", "Hole for suckers or hangers", SUCKERS, SUCKER, ()),
+    )
+    return tuple(
+        Hole(
+            id=f"{spec.id}.holes.{where}",
+            name=name,
+            body=bottle,
+            count=count * spec.tubes,
+            diameter=bore,
+            notes=(smooth, *more),
+        )
+        for where, name, count, bore, more in rows
+    )
+
+
 def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     """Bottles, holes, carriers, caps."""
     bottle = Thing(
@@ -25,26 +49,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
         volume=spec.bottle,
         notes=(note(f"{2 * spec.holes} holes each for water: half at its foot, half under its top"),),
     )
-    smooth = note("deburr them: no edge that cuts, no trap for a fish")
-    side = "the middle of the foot" if spec.entry == "centre" else "one side"
-    tight = (note("a little tight round the line"),)
-    rows = (
-        ("foot", "Hole at the foot", spec.holes, spec.hole, ()),
-        ("top", "Hole under the top", spec.holes, spec.hole, ()),
-        ("air", f"Hole for the airline, at {side}", 1, AIRLINE - TIGHT, tight),
-        ("suckers", "Hole for suckers or hangers", SUCKERS, SUCKER, ()),
-    )
-    holes = tuple(
-        Hole(
-            id=f"{spec.id}.holes.{where}",
-            name=name,
-            body=bottle.id,
-            count=count * spec.tubes,
-            diameter=bore,
-            notes=(smooth, *more),
-        )
-        for where, name, count, bore, more in rows
-    )
+    holes = _holes(spec, bottle.id)
     over = (note("it stays on while the sponge is off"),) if spec.sponge else ()
     filled = note(f"{100 * spec.fill:.0f} % of each bottle")
     found: list[Piece] = [

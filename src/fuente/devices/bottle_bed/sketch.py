@@ -21,6 +21,29 @@ def air_at(spec: BottleBed, site: Site) -> Point:
     return _left(spec, site, 0) + inset * spec.diameter * 1000, y_of(site, spec.injector)
 
 
+def _walls(spec: BottleBed, site: Site, x0: float, x1: float, owner: str) -> list[Primitive]:
+    """Walls as dashes where the holes are, whole between; a shoulder where there is one."""
+    foot, top, wide = y_of(site, spec.hang), y_of(site, spec.hang + spec.height), spec.diameter * 1000
+    shapes: list[Primitive] = []
+    neck = (1 - NECK) / 2 * wide if spec.shoulder else 0.0
+    shapes += [
+        Polyline(((x0, foot + 60), (x0, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
+        Polyline(((x1, foot + 60), (x1, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
+        Polyline(((x0, foot), (x1, foot)), "bottle", owner, 2.5),
+        Polyline(((x0 + neck, top), (x1 - neck, top)), "bottle", owner, 5.0),
+    ]
+    if spec.shoulder:
+        from_ = top - spec.shoulder * 1000
+        shapes += [
+            Polyline(((x0, from_), (x0 + neck, top)), "bottle", owner, 2.5),
+            Polyline(((x1, from_), (x1 - neck, top)), "bottle", owner, 2.5),
+        ]
+    for x in (x0, x1):
+        for low, high in ((foot, foot + 60), (y_of(site, spec.outlet) - 20, top)):
+            shapes += [box(x - 1.2, y, x + 1.2, min(y + 6, high), "bottle", owner) for y in _steps(low, high, 12)]
+    return shapes
+
+
 def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
     """Walls with their holes, carriers, air, sponge."""
     solution, path = look.solution, spec.path
@@ -49,23 +72,7 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
         shapes += bubbles(
             x0 + inset * wide, foot + 8, min(top, solution.level[site.tank.id] * 1000) - 8, 0.3 * wide, owner, lively, 9
         )
-        neck = (1 - NECK) / 2 * wide if spec.shoulder else 0.0
-        # Walls as dashes where the holes are, whole between.
-        shapes += [
-            Polyline(((x0, foot + 60), (x0, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
-            Polyline(((x1, foot + 60), (x1, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
-            Polyline(((x0, foot), (x1, foot)), "bottle", owner, 2.5),
-            Polyline(((x0 + neck, top), (x1 - neck, top)), "bottle", owner, 5.0),
-        ]
-        if spec.shoulder:
-            from_ = top - spec.shoulder * 1000
-            shapes += [
-                Polyline(((x0, from_), (x0 + neck, top)), "bottle", owner, 2.5),
-                Polyline(((x1, from_), (x1 - neck, top)), "bottle", owner, 2.5),
-            ]
-        for x in (x0, x1):
-            for low, high in ((foot, foot + 60), (y_of(site, spec.outlet) - 20, top)):
-                shapes += [box(x - 1.2, y, x + 1.2, min(y + 6, high), "bottle", owner) for y in _steps(low, high, 12)]
+        shapes += _walls(spec, site, x0, x1, owner)
     x1 = _left(spec, site, 0) + wide
     grips = (
         Handle(
