@@ -146,8 +146,13 @@ def test_the_highest_safe_mark_leaves_just_the_margin(height):
 def _mark(study):
     from fuente.shown.stations import stations
 
-    row = next(s for s in stations(study, study.situation("running")) if s.id == "sump.pump")
-    return next(r.value for r in row.readings if r.label == "Highest safe mark")
+    running = study.situation("running")
+    for known in (False, True):
+        row = next(s for s in stations(study, running) if s.id == "sump.pump")
+        mark = next(r.value for r in row.readings if r.label == "Highest safe mark")
+        assert (mark != "…") == known  # no card solves a power cut of its own
+        study.situation("power_cut")
+    return mark
 
 
 def test_the_pump_chamber_tells_the_litres_of_all():
@@ -157,3 +162,13 @@ def test_the_pump_chamber_tells_the_litres_of_all():
     row = next(s for s in stations(study, study.situation("running")) if s.id == "sump.pump")
     told = next(r.value for r in row.readings if r.label == "Water in the whole system")
     assert told == pytest.approx(sum(study.running.volume.values()) + sum(study.running.held.values()))
+
+
+def test_a_design_that_does_not_run_still_has_its_cards():
+    from fuente.shown.stations import stations
+
+    weak = apply(reading_room(), set_value("x", ("devices", "return", "pump", "max_head"), 0.9))
+    study = Analysis(weak)
+    assert study.warmth("tank") is None
+    rows = {s.id: s for s in stations(study, study.at_rest())}
+    assert "One heater stuck on" not in {r.label for r in rows["sump.pump"].readings}

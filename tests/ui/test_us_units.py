@@ -112,6 +112,7 @@ def test_units_are_remembered_and_undo_leaves_them(window):
     assert w.units is UnitSystem.METRIC
     w.redo()
     assert w.units is UnitSystem.METRIC
+    w.undo()  # nothing is unsaved: nobody is asked
     window.switch_units()
     window.open_demo("reading-room")
     assert window.workspace.units is UnitSystem.US

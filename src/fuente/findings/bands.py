@@ -50,17 +50,22 @@ def bands(study: Analysis, found: tuple[Finding, ...], tell: Callable[[float], b
     moved: dict[str, dict[str, dict[str, float]]] = {}
     told: dict[tuple[str, str], dict[str, dict[str, float]]] = {}
     bases = {name: s for name in study.names() if isinstance(s := study.try_situation(name), Situation)}
-    for n, doubt in enumerate(DOUBTS):
+    steps, done = len(DOUBTS) * (len(bases) + 1), 0
+    for doubt in DOUBTS:
         other = doubted(study, doubt)
         if other is not None:
             for name, base in bases.items():
+                done += 1
+                if not tell(done / steps):
+                    return None
                 case = other.try_situation(name)
                 if isinstance(case, Situation):
                     for key, value in base.numbers.items():
                         if isfinite(value) and isfinite(case.numbers.get(key, inf)):
                             moved.setdefault(name, {}).setdefault(key, {})[doubt.name] = case.numbers[key] - value
             _judged(other, found, doubt.name, told)
-        if not tell((n + 1) / len(DOUBTS)):
+        done += 1
+        if not tell(done / steps):
             return None
     situations = {
         name: {key: _band(bases[name].numbers[key], by) for key, by in numbers.items()}

@@ -372,6 +372,8 @@ class Session:
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
             self.focus = ""
+        at_once = not rows_only and (not isinstance(shown, Situation) or not (self.analysis.large or later))
+        found = findings(self.analysis) if at_once else ()  # first: cards show what situations then are known
         self.stations = stations(self.analysis, situation, self.focus, [m.medium() for m in self.shelf])
         if self.selected and all(s.id != self.selected for s in self.stations):
             self.selected = self.stations[0].id
@@ -379,8 +381,8 @@ class Session:
             return
         self.bands = None  # of the design before
         self._stop_check()
-        if not isinstance(shown, Situation) or not (self.analysis.large or later):
-            self._judged(findings(self.analysis))
+        if at_once:
+            self._judged(found)
             return
         owners = {s.id for s in self.stations} | {t.id for t in self.system.tanks}
         self.findings = tuple(f for f in self.findings if f.owner in owners)
@@ -420,7 +422,9 @@ class Session:
         """The frame is painted: the other situations and the findings of a small system."""
         if self.checking and not self.analysis.large:
             self.checking = False
-            self._judged(findings(self.analysis))
+            found = findings(self.analysis)
+            self._follow(rows_only=True)
+            self._judged(found)
             self._listener.changed()
 
     def checked(self, result: tuple[Analysis, tuple[Finding, ...]] | None) -> None:

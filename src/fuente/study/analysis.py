@@ -176,7 +176,11 @@ class Analysis(Lowered):
         return self._guess.get(name, self.running.level)
 
     def warmth(self, cell_id: str) -> Warmth | None:
-        """How warm the water that a cell is part of is kept, and what failing heaters make of it; None unheated."""
+        """How warm the water that a cell is part of is kept, and what failing heaters make of it; None where nothing
+        heats it, or nothing runs.
+        """
+        if isinstance(self.try_situation("running"), FuenteError):
+            return None
         body = next((b for b in self.bodies if cell_id in b), ())
         return warmth(self, body)
 

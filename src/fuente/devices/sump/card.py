@@ -169,7 +169,7 @@ def highest_mark(sump: Sump, site: Site, study: Study) -> float | None:
     that height, is put into the pump chamber as it runs. None where nothing can run, or nothing is known yet. On random
     sumps within 1 mm where one stands alone, ±5 mm where several are joined.
     """
-    case = study.peek("power_cut")  # of a large system when it has been checked
+    case = study.known("power_cut")  # a card never makes the eye wait for it
     pump = sump.chambers[-1]
     if case is None or isinstance(case, Exception) or pump.role != "pump":
         return None
@@ -200,7 +200,9 @@ def _holds(sump: Sump, site: Site, study: Study, solution: Solution) -> list[Rea
     """How high it may be filled, and what the whole system holds."""
     mark = highest_mark(sump, site, study)
     found = []
-    if mark is not None:
+    if mark is None:
+        found.append(Reading("Highest safe mark", "…", "", "It comes when the power cut is solved."))
+    else:
         why = (
             f"A power cut then leaves the {{{site.space.margin:g}:length}} under the rim that you want, with tight"
             " check valves. What comes down needs this room."
