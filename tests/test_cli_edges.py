@@ -15,6 +15,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.files import load, save
 from fuente.document.system import System
 from fuente.findings import findings
+from fuente.findings.bands import bands, with_bands
 from fuente.study.analysis import Analysis
 from fuente.study.faults import KINDS
 from fuente.units import UnitSystem
@@ -113,7 +114,9 @@ def test_valves_are_said_written_and_refused(run, files, tmp_path):
 
 
 def test_findings_as_data_are_the_findings(run, files):
-    found = findings(Analysis(load(files["falls"])))
+    study = Analysis(load(files["falls"]))
+    found = findings(study)
+    found = with_bands(found, bands(study, found), study)
     code, out, _ = run("check", files["falls"], "--json")
     got = json.loads(out)
     assert [(g["code"], g["rank"], g["owner"]) for g in got] == [(f.code, f.rank.word.lower(), f.owner) for f in found]

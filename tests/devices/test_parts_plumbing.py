@@ -6,6 +6,7 @@ glass 8, floor 10 thick, at 100: its floor at 110, its rim at 500.
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import pytest
@@ -334,3 +335,20 @@ def test_glass_to_every_edge_and_between_unequal_holes():
     assert glass_left(box, TANK, 0)[1] == pytest.approx(apart)
     assert glass_left(box, TANK, 1)[1] == pytest.approx(apart)
     assert text(second) == "79 mm of glass to the nearest edge"
+
+
+@pytest.mark.parametrize(
+    ("count", "saw", "width"), [(1, 0.053, 0.3), (2, 0.064, 0.384), (3, 0.053, 0.382), (4, 0.043, 0.5), (6, 0.064, 0.4)]
+)
+def test_holes_in_a_row_keep_a_hole_s_width_apart_where_there_is_room(count, saw, width):
+    from fuente.devices.sump.parts import spread
+
+    xs = spread(count, saw, width)
+    assert len(xs) == count
+    assert sum(xs) / count == pytest.approx(width / 2)
+    room = (2 * count + 1) * saw <= width  # holes, gaps and edges, each a hole wide
+    gaps = [b - a - saw for a, b in itertools.pairwise(xs)]
+    edge = xs[0] - saw / 2
+    if room:
+        assert min([*gaps, edge]) >= saw - 1e-9
+    assert edge > 0

@@ -138,13 +138,13 @@ def test_three_sizes(qtbot):
 
 
 def test_curve_points(qtbot):
-    curve = CurveEdit(())
+    curve = CurveEdit((), UnitSystem.METRIC)
     qtbot.addWidget(curve)
     curve.show()
     said = []
     curve.on_error = said.append
     type_into(curve, "0:3.6, oops")
-    assert "litres an hour" in said[0]
+    assert "L/h : m" in said[0]
     with qtbot.waitSignal(curve.parsed) as got:
         type_into(curve, "2500:2.7; 0:3.6")
     assert got.args[0] == ((0.0, 3.6), (pytest.approx(2500 / 3.6e6), 2.7))

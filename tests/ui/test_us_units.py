@@ -99,6 +99,7 @@ def test_a_pump_s_curve_is_typed_and_read_in_gallons_and_feet(window, demo):
     gph, ft = 1.0515e-6, 0.3048
     assert [q for q, _ in points] == pytest.approx([0, 700 * gph, 1400 * gph], rel=1e-4)
     assert [h for _, h in points] == pytest.approx([12 * ft, 9 * ft, ft])
+    field = window.page("water").card.field(("devices", "return", "pump", "points"))
     assert field.text() == "0:12, 700:9, 1400:1"
 
 

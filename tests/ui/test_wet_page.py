@@ -129,13 +129,13 @@ def test_the_caption_speaks_of_the_moment(page):
 
 def test_a_spill_is_told_from_when_it_runs(page, window, qtbot):
     top = ("devices", "sump", "height")
-    window.workspace.edit(set_value("Lower walls", top, sumps(window.workspace.system)[0].height - 0.07))
+    window.workspace.edit(set_value("Lower walls", top, sumps(window.workspace.system)[0].height - 0.05))
     wait(qtbot, page)
     assert page.test.spilled > 1e-3
     page.seek(0)
     assert "floor" not in page.caption.text()
     page.seek(page.until)
-    assert f"{page.test.spilled * 1e3:.1f} L on the floor so far" in page.caption.text()
+    assert f"{page.test.spilled * 1e3:.3g} L on the floor so far" in page.caption.text()
 
 
 def test_a_design_that_runs_no_more_shows_no_old_figures(page, window, qtbot):

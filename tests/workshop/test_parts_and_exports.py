@@ -50,7 +50,7 @@ def test_every_pad_pipe_and_fitting_is_listed(total):
     names = " / ".join(f"{r.what}, {r.size}" for r in rows)
     for wanted in (
         "Foam pad, 45 ppi",
-        "Filter sock, 200 µm, 100 mm across, 240 mm long",
+        "Filter sock, 250 µm, 120 mm across, 240 mm long",
         "wheel",
         "Bulkhead, 40 mm",
         "Gate valve",
@@ -86,7 +86,7 @@ def test_panels_dxf_holds_every_panel_at_true_size(total):
     xs = [p[0] for p in outlines[0].get_points()]
     assert max(xs) - min(xs) == pytest.approx(900)
     circles = list(doc.modelspace().query("CIRCLE[layer=='HOLES']"))
-    assert [c.dxf.radius for c in circles] == [50, 50]
+    assert [c.dxf.radius for c in circles] == [60, 60]
 
 
 def test_section_dxf_reads_back(solved):

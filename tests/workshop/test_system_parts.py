@@ -1,5 +1,7 @@
 """What a rack and a cascade are made of: drilled ends, equal pieces counted, cautions that belong."""
 
+import itertools
+
 import pytest
 
 from fuente.demo.back_room import back_room
@@ -34,12 +36,15 @@ def test_the_ends_that_face_each_other_are_drilled(rack):
     assert [p.name for p in drilled] == ["Settling sump: end, right, drilled", "Pump sump: end, left, drilled"]
     for panel in drilled:
         assert panel.count == 1
-        first, second = panel.holes
-        (x0, y0, d0), (x1, y1, d1) = ((h.x, h.y, h.diameter) for h in (first, second))
-        assert y0 == y1 == pytest.approx(0.12)  # both sumps stand alike: the line's own height
-        assert d0 == d1 == pytest.approx(0.064)
-        assert x1 - x0 > 1.9 * d0
-        assert d0 < x0 < x1 < panel.length - d0
+        xs = [h.x for h in panel.holes]
+        assert len(xs) == 3
+        assert [h.y for h in panel.holes] == [pytest.approx(0.12)] * 3  # both sumps stand alike: the line's own height
+        saw = panel.holes[0].diameter
+        assert {h.diameter for h in panel.holes} == {saw}
+        assert saw == pytest.approx(0.053)
+        assert all(b - a > 1.9 * saw for a, b in itertools.pairwise(xs))
+        assert saw < xs[0]
+        assert xs[-1] < panel.length - saw
     plain = [p for p in rack.panels if p.name.endswith(": end")]
     assert [p.count for p in plain] == [1, 1]
 

@@ -25,11 +25,17 @@ class CarriesTable(Grid):
     def fill(self, found: Sequence[Carried]) -> None:
         """Show what was found; one filter alone is all of it."""
         alone = {c.tanks for c in found if not c.device and sum(o.tanks == c.tanks for o in found) == 2}
-        lines = [_line(c, self.workspace.units) for c in found if c.device or c.tanks not in alone]
+        waters = len({c.tanks for c in found})
+        names = {t.id: t.name for t in self.workspace.system.tanks}
+        lines = [
+            _line(c, self.workspace.units, f" · {names[c.tanks[0]]}" if waters > 1 and len(c.tanks) == 1 else "")
+            for c in found
+            if c.device or c.tanks not in alone
+        ]
         self.show_lines(lines)
         head, line = self.horizontalHeader().sizeHint().height(), self.verticalHeader().defaultSectionSize()
         height = head + line * len(lines) + theme.px(8)
-        self.setMinimumHeight(min(height, theme.px(124)))
+        self.setMinimumHeight(min(height, theme.px(58)))
         self.setMaximumHeight(height)
         self.setVisible(bool(lines))
 
@@ -39,8 +45,8 @@ def _about(feed: float, units: UnitSystem) -> str:
     return shown(float(f"{feed:.1e}"), "feed", units)
 
 
-def _line(c: Carried, units: UnitSystem) -> Line:
-    where = "" if c.device or len(c.tanks) < 2 else f", {len(c.tanks)} tanks"
+def _line(c: Carried, units: UnitSystem, of: str) -> Line:
+    where = of if c.device or len(c.tanks) < 2 else f", {len(c.tanks)} tanks"
     spread = f"{_about(c.least, units)} to {_about(c.most, units)}"
     tip = (
         "Feed whose ammonia its surface takes at the ammonia that you live with, and no more than its flow brings. By"

@@ -64,7 +64,7 @@ class LoadTable(Grid):
         self.show_lines([Line(_cells(tank, by_tank[tank.id], units), tank.id) for tank in system.tanks])
         head, line = self.horizontalHeader().sizeHint().height(), self.verticalHeader().defaultSectionSize()
         height = head + line * len(system.tanks) + theme.px(8)
-        self.setMinimumHeight(min(height, theme.px(210)))
+        self.setMinimumHeight(min(height, theme.px(148)))
         self.setMaximumHeight(height)
 
 

@@ -137,7 +137,8 @@ def _(piece: Medium, units: UnitSystem) -> Said:
 
 @_say.register
 def _(piece: Thing, units: UnitSystem) -> Said:
-    name = f"{piece.name}, {fill(pipe_size(piece.pipe).name, {}, units)}" if piece.pipe else piece.name
+    own = fill(piece.name, {}, units)  # a hose in it is called by its bore
+    name = f"{own}, {fill(pipe_size(piece.pipe).name, {}, units)}" if piece.pipe else own
     size = []
     if piece.diameter:
         size.append(f"{shown(piece.diameter, 'length', units)} bore × {shown(piece.height, 'length', units)}")

@@ -28,6 +28,17 @@ CAUTIONS = (
 )
 
 
+def spread(count: int, saw: float, width: float) -> list[float]:
+    """Middles of equal holes in a row across a panel, m: evenly, with a hole's width between them and to the edges as
+    far as the panel is wide enough for that.
+    """
+    if count < 2:
+        return [width / 2] * count
+    apart = min(max(width / (count + 1), 2 * saw), (width - saw) / (count - 1))
+    apart = min(apart, max((width - 3 * saw) / (count - 1), width / (count + 1)))
+    return [width / 2 + (i - (count - 1) / 2) * apart for i in range(count)]
+
+
 def wall_check(sump: Sump) -> PlateResult:
     """The long wall, brim full."""
     return wall(sump.inner_length, sump.inner_height, sump.thickness, material=sump.material, braced=sump.braced)
@@ -80,8 +91,8 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
     drills: dict[Face, list[tuple[float, float, float]]] = {}
     for device in site.devices.values():
         for side, height, saw, count in device.drills(site, sump.id):
-            across = sump.inner_width / (count + 1)
-            drills.setdefault(Face(side), []).extend((across * (i + 1), height, saw) for i in range(count))
+            row = spread(count, saw, sump.inner_width)
+            drills.setdefault(Face(side), []).extend((x, height, saw) for x in row)
     found: list[Panel] = []
     for panel in panels:
         if Face.LEFT not in panel.faces or not drills:
