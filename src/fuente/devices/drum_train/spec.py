@@ -86,7 +86,7 @@ class DrumTrain(BesideSpec):
     flush_run: float = measured(2.0, "run", "Flush pipe", 0.1, 60.0, step=0.5)
     flush_every: float = measured(7 * 86400.0, "days", "Flushed every", 3600.0, 365 * 86400.0, step=86400.0)
     bag: float = measured(
-        0.0, "micron", "Fine bag on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
+        0.0, "micron", "Test sock on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
     )
 
     def holds(self) -> tuple[Held, ...]:
