@@ -10,6 +10,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
+from fuente.units import UnitSystem
 from fuente.workshop.bill import bill
 
 GLASS = 1 / (1 / 5.8 + 0.008 / 1.0)  # W/m²K through 8 mm, the film of air and the glass in a row
@@ -172,3 +173,18 @@ def test_a_design_that_does_not_run_still_has_its_cards():
     assert study.warmth("tank") is None
     rows = {s.id: s for s in stations(study, study.at_rest())}
     assert "One heater stuck on" not in {r.label for r in rows["sump.pump"].readings}
+
+
+def test_a_cold_water_is_told_in_the_units_shown():
+    study = Analysis(still_tank())
+    per_kelvin = loss(study.system.tanks[0], study.running.level["tank"] - study.system.tanks[0].floor)
+    told = codes(still_tank(heater_watts=9 * per_kelvin / 2 * 1.05))["heater-one-dead"]
+    assert "fallen to 23.0 °C after" in told.reason(UnitSystem.METRIC)
+    assert "fallen to 73 °F after" in told.reason(UnitSystem.US)
+
+
+def test_a_sump_s_own_rule_tells_of_its_dry_heaters_alone():
+    low = apply(reading_room(), set_value("x", ("devices", "sump", "chambers", 4, "intake"), 0.03))
+    told = codes(low)
+    assert "heater-dry" in told
+    assert "heater-bare" not in told

@@ -6,6 +6,7 @@ from devices_of import FILTERS, air_supplies
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 from fuente.demo.starter import bare
+from fuente.demo.trough import trough
 from fuente.devices.base import Rank
 from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.tank.spec import Tank
@@ -105,3 +106,11 @@ def test_ten_tubs_on_air_need_no_sump():
     study = Analysis(after)
     assert all(study.moved(study.running, t.id) > 1e-6 for t in after.tanks)
     assert not grave(after)
+
+
+def test_one_that_others_lead_through_is_not_swapped_for_one_in_the_tank():
+    system = trough()
+    old = next(f for f in system.filters if f.kind == "drum_train")
+    spec = FILTERS["sponge"].first(new_site(system, old.tank))
+    with pytest.raises(FuenteError, match="Other filters lead from or to two drums"):
+        swapped_well(system, old, spec)

@@ -76,6 +76,18 @@ def _share(system, path, percent):
     return Analysis(apply(system, set_value("x", path, percent / 100))).situation("pump_out").numbers["share"]
 
 
+def test_a_fifth_of_its_flow_is_where_it_begins(two):
+    """Told under a fifth and not over it, by the number and not by the rule's own."""
+    assert LEAST_LEFT == 0.2
+    path = ("devices", two.filters[0].id, "pump", "speed")
+    seen = {}
+    for percent in range(70, 15, -5):
+        slow = apply(two, set_value("x", path, percent / 100))
+        seen[Analysis(slow).situation("pump_out").numbers["share"]] = "pump-out" in codes(slow)
+    assert {told for share, told in seen.items() if share > 0.2} == {False}
+    assert {told for share, told in seen.items() if share < 0.2} == {True}
+
+
 def test_a_vessel_that_only_a_pump_empties_floods_when_that_stands():
     """A plant bed that one pump fills and another one empties."""
     bare = System(devices=(Tank(length=2.0, width=0.8, height=0.8, thickness=0.015, stand=0.3),))

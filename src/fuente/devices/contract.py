@@ -55,6 +55,9 @@ class Heater:
     watts: float
 
 
+FALL = 2.0  # K by which water that cools has harmed nobody yet, but should be noticed
+
+
 @dataclass(frozen=True)
 class Warmth:
     """Temperatures in °C of a body of water: what is kept, what its heaters reach in the coldest room, with the

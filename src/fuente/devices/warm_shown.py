@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.base import Reading
-from fuente.devices.contract import Study
+from fuente.devices.contract import FALL, Study
 from fuente.devices.pieces import Shelf, Thing, note
 
 _WHY = (
@@ -18,7 +18,8 @@ def warm_readings(study: Study, cell_id: str) -> tuple[Reading, ...]:
     warm = study.warmth(cell_id)
     if warm is None:
         return ()
-    late = f" The first 2 °C are gone after {{{warm.hours * 3600:g}:hours}}." if warm.hours < 1e4 else ""
+    fallen = f"{{{warm.kept - FALL:g}:temperature}}"
+    late = f" It has fallen to {fallen} after {{{warm.hours * 3600:g}:hours}}." if warm.hours < 1e4 else ""
     return (
         Reading("One heater stuck on", warm.one_stuck, "temperature", _WHY, "balance of heat", _SURE),
         Reading("One heater dead", warm.one_dead, "temperature", _WHY, "balance of heat", _SURE),

@@ -78,6 +78,11 @@ def swapped_well(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
         if not brought:
             break
     if best is None:
+        if any(e.to == old.id for d in system.filters for e in d.ends()):
+            raise FuenteError(
+                f"Other filters lead from or to {old.name.lower()}: a kind that stands in the tank cannot take its"
+                " place. Pick one that stands beside it, or lead those past it first."
+            )
         raise failed or FuenteError(f"{filter_kind(new).name} does not fit here.")
     return best[1]
 

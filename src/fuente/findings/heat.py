@@ -5,8 +5,9 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.base import Finding, Rank
+from fuente.devices.contract import FALL
 from fuente.study.analysis import Analysis
-from fuente.study.warmth import FALL, heaters, warmth
+from fuente.study.warmth import heaters, warmth
 
 HOTTER = 5.0  # K over what is kept that one heater may carry it to
 BARE = 0.06  # m of water, about what a heater that lies needs to stay covered
@@ -43,15 +44,16 @@ def of_bodies(analysis: Analysis) -> Iterable[Finding]:
                 margin=warm.reached - (warm.kept - 0.5),
             )
         elif warm.one_dead < warm.kept - FALL:
-            hours = f" It takes {{hours:hours}} to fall {FALL:g} K with all dead." if warm.hours < 1e4 else ""
+            late = " With all dead it has fallen to {fallen:temperature} after {hours:hours}."
             yield Finding(
                 "heater-one-dead",
                 Rank.CONSIDER,
                 "With one heater dead the water falls to {cold:temperature} in the coldest room; you keep"
                 " {target:temperature}.",
-                "Two that carry the water alone, or a spare at home, and a thermometer that somebody reads." + hours,
+                "Two that carry the water alone, or a spare at home, and a thermometer that somebody reads."
+                + (late if warm.hours < 1e4 else ""),
                 owner,
-                {"cold": warm.one_dead, "hours": warm.hours * 3600, **kept},
+                {"cold": warm.one_dead, "hours": warm.hours * 3600, "fallen": warm.kept - FALL, **kept},
                 margin=warm.one_dead - (warm.kept - FALL),
             )
 
@@ -66,11 +68,11 @@ SITUATIONS = (
 def laid_bare(analysis: Analysis) -> Iterable[Finding]:
     """Heaters that a situation leaves without water round them, where their own vessel does not tell it."""
     places = [h for d in analysis.system.devices for h in d.heated()]
-    names = set(analysis.names())
+    names, tanks = set(analysis.names()), {t.id for t in analysis.system.tanks}
     for heater in places:
         now = analysis.running.depth(heater.cell)
         for name, words in SITUATIONS:
-            if name not in names or (name != "drain_blocked" and heater.station != heater.cell):
+            if name not in names or (name != "drain_blocked" and heater.cell not in tanks):
                 continue
             case = analysis.try_situation(name)
             if isinstance(case, Exception):

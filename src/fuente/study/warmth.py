@@ -5,15 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from fuente.devices.contract import Heater, Warmth
+from fuente.devices.contract import FALL, Heater, Warmth
 from fuente.life.heat import cooling_time, rise_with, surface_loss, wall_u
 from fuente.network.model import Cell
 from fuente.water.properties import HEAT_CAPACITY
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
-
-FALL = 2.0  # K by which water that cools has harmed nobody yet, but should be noticed
 
 
 def heaters(study: Analysis, body: Sequence[str]) -> list[Heater]:
