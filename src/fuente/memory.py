@@ -1,8 +1,9 @@
-"""How often the interpreter looks for reference cycles."""
+"""How often the interpreter looks for reference cycles, and how long one thread keeps it."""
 
 from __future__ import annotations
 
 import gc
+import sys
 
 
 def calm_collector() -> None:
@@ -13,3 +14,10 @@ def calm_collector() -> None:
     gc.collect()
     gc.freeze()
     gc.set_threshold(100_000, 20, 50)
+
+
+def share_threads() -> None:
+    """Let a thread keep the interpreter for a tenth of a millisecond, not for five: painting lets go of it at every
+    stroke, and with something solved aside would wait that long at each; a frame then took a second.
+    """
+    sys.setswitchinterval(1e-4)

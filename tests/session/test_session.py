@@ -13,6 +13,7 @@ from fuente.document.media import OwnMedium
 from fuente.document.system import set_value
 from fuente.errors import DocumentError
 from fuente.session import Session, checked_aside
+from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem
 
@@ -185,3 +186,61 @@ def test_two_changes_are_one_step(session):
     session.undo()
     assert session.system.name == "Reading-room tank"
     assert session.system.device("sump").chambers[2].exit.top == 0.27
+
+
+class Clock:
+    """Seconds that stand still but for what a test says that solving takes."""
+
+    def __init__(self, monkeypatch, **costs):
+        self.now, self.solved = 0.0, []
+        real = Analysis.try_situation
+
+        def slow(study, name, about=""):
+            if name not in (done := study.__dict__.setdefault("seen", set())):
+                done.add(name)
+                self.solved.append(name)
+                self.now += costs.get(name, 0.0)
+            return real(study, name, about)
+
+        monkeypatch.setattr(Analysis, "try_situation", slow)
+
+    def __call__(self):
+        return self.now
+
+
+def test_what_took_long_is_done_aside_the_next_time(demo, ear, monkeypatch):
+    clock = Clock(monkeypatch, valve_leaks=0.08)
+    session = Session(demo, None, ear, clock=clock)
+    assert session.checking  # nothing is known of this design: all of it aside
+    assert "judge_soon" in names(ear)
+    session.judge()
+    assert "check_soon" in names(ear)
+    assert "valve_leaks" not in clock.solved
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    assert not session.checking
+    assert "try_soon" in names(ear)
+    ear.heard.clear()
+    clock.solved.clear()
+    session.edit(set_value("Raise crest", CREST, 0.271))
+    assert session.checking
+    session.judge()
+    assert "power_cut" in clock.solved  # at once: it did not take long
+    assert "valve_leaks" not in clock.solved
+    assert isinstance(session.peek("power_cut"), Situation)
+    session.show("valve_leaks")
+    assert session.peek("valve_leaks") is None  # nor by looking at it
+    assert session.awaited
+    assert session.situation.name == "running"
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    assert session.situation.name == "valve_leaks"
+    assert not session.awaited
+
+
+def test_what_is_quick_is_done_at_once(demo, ear, monkeypatch):
+    clock = Clock(monkeypatch)
+    session = Session(demo, None, ear, clock=clock)
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    session.edit(set_value("Raise crest", CREST, 0.271))
+    assert not session.checking
+    assert isinstance(session.peek("valve_leaks"), Situation)
+    assert session.findings

@@ -10,6 +10,14 @@ from PySide6.QtCore import QCoreApplication, QEvent
 from fuente.ui import theme
 
 
+@pytest.fixture(autouse=True)
+def at_once(monkeypatch):
+    """What an edit brings is there when it returns, however slow the machine: a test of what waits sets the clock."""
+    from fuente.ui import workspace
+
+    monkeypatch.setattr(workspace, "CLOCK", None)
+
+
 @pytest.fixture
 def window(qtbot, qapp, demo, monkeypatch):
     """The main window at 1280 × 800 with the demo in the Water path. Remedies and bands are worked out aside only where

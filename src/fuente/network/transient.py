@@ -16,7 +16,8 @@ import numpy as np
 from fuente.errors import SolveError
 from fuente.network.assembly import Assembly
 from fuente.network.model import FLOOR, NOTHING, Network, WayKind
-from fuente.network.settling import Coming, begun, double_step
+from fuente.network.settling import Coming, begun
+from fuente.network.steps import double_step
 
 TOLERANCE = 8e-4  # m that a level may be off in one step, before the two results are put together
 _FIRST = 0.01  # s, after every event: a peak may come and go in a blink

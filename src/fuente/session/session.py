@@ -5,8 +5,9 @@ A session knows no clock and no thread: it tells its listener what should happen
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from pathlib import Path as FilePath
-from typing import Protocol
+from typing import Protocol, TypeVar
 
 from fuente.devices.base import Edit, Finding, Station
 from fuente.document import files
@@ -21,10 +22,16 @@ from fuente.findings import findings
 from fuente.findings.bands import Bands
 from fuente.findings.tried import tried
 from fuente.session import own_library
+from fuente.session.aside import Checked
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem, in_units
+
+_Made = TypeVar("_Made")
+BLINK = 0.05  # s: what took longer the last time is done aside the next time
+_FADES = 0.7  # of what it took before, from one time to the next
+_JUDGING = "findings"  # among the names of situations: to judge them
 
 
 class Listener(Protocol):
@@ -65,9 +72,19 @@ class Session:
     """One document with everything that follows from it."""
 
     def __init__(
-        self, system: System, path: FilePath | None, listener: Listener, later: bool = False, record: Record = EMPTY
+        self,
+        system: System,
+        path: FilePath | None,
+        listener: Listener,
+        later: bool = False,
+        record: Record = EMPTY,
+        clock: Callable[[], float] | None = None,
     ):
-        """``later`` leaves all but the running state for after the first frame."""
+        """``later`` leaves all but the running state for after the first frame. By a ``clock`` in s it is found what
+        keeps the eye waiting; without one, only large systems are taken to.
+        """
+        self._clock = clock
+        self._took: dict[str, float] = {}  # s by situation, the last time
         self.history = History(system)
         self.record = record
         self.path = path
@@ -118,9 +135,34 @@ class Session:
         eye waiting.
         """
         about = self._about(name)
-        if self.checking and name != self.situation_name:
+        if self.checking and (name != self.situation_name or self._long(name)):
             return self.analysis.known(name, about)
         return self.analysis.peek(name, about)
+
+    @property
+    def awaited(self) -> bool:
+        """Whether the situation that is chosen is still being solved, and another shown for it."""
+        return self.checking and self.peek(self.situation_name) is None
+
+    def soon(self, name: str) -> bool:
+        """Whether a situation takes no longer than a blink."""
+        return not self._long(name)
+
+    def _long(self, name: str) -> bool:
+        unknown = 0.0 if self._clock is None else float("inf")
+        return self.analysis.large or self._took.get(name, unknown) > BLINK
+
+    def _timed(self, name: str, work: Callable[[], _Made]) -> _Made:
+        if self._clock is None:
+            return work()
+        before = self._clock()
+        made = work()
+        self._noted_time(name, self._clock() - before)
+        return made
+
+    def _noted_time(self, name: str, took: float) -> None:
+        # Once quick is not yet quick: where an edit left the water as it was, nothing was solved.
+        self._took[name] = max(took, _FADES * self._took.get(name, 0.0))
 
     def _about(self, name: str) -> str:
         rooms = {r.id for r in self.analysis.rooms()}
@@ -372,8 +414,9 @@ class Session:
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
             self.focus = ""
-        at_once = not rows_only and (not isinstance(shown, Situation) or not (self.analysis.large or later))
-        found = findings(self.analysis) if at_once else ()  # first: cards show what situations then are known
+        stays = later or any(self._long(name) for name in (*self.analysis.names(), _JUDGING))
+        at_once = not rows_only and (not isinstance(shown, Situation) or not stays)
+        found = self._all_judged() if at_once else ()  # first: cards show what situations then are known
         self.stations = stations(self.analysis, situation, self.focus, [m.medium() for m in self.shelf])
         if self.selected and all(s.id != self.selected for s in self.stations):
             self.selected = self.stations[0].id
@@ -391,6 +434,11 @@ class Session:
             self._listener.check_soon()
         else:
             self._listener.judge_soon()
+
+    def _all_judged(self) -> tuple[Finding, ...]:
+        for name in self.analysis.names():
+            self._timed(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
+        return self._timed(_JUDGING, lambda: findings(self.analysis))
 
     def _judged(self, found: tuple[Finding, ...]) -> None:
         self.findings = found
@@ -419,21 +467,34 @@ class Session:
         self._listener.stop_check()
 
     def judge(self) -> None:
-        """The frame is painted: the other situations and the findings of a small system."""
-        if self.checking and not self.analysis.large:
+        """The frame is painted: the other situations and the findings of a small system, as far as the eye does not
+        wait for them.
+        """
+        if not self.checking or self.analysis.large:
+            return
+        if any(self._long(name) for name in (*self.analysis.names(), _JUDGING)):
+            for name in self.analysis.names():
+                if not self._long(name):
+                    self._timed(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
+            self._follow(rows_only=True)
+            self._listener.check_soon()
+        else:
             self.checking = False
-            found = findings(self.analysis)
+            found = self._all_judged()
             self._follow(rows_only=True)
             self._judged(found)
-            self._listener.changed()
+        self._listener.changed()
 
-    def checked(self, result: tuple[Analysis, tuple[Finding, ...]] | None) -> None:
+    def checked(self, result: Checked | None) -> None:
         """What was checked aside is there; None where it was stopped."""
-        if result is None or result[0].system != self.system:
+        if result is None or result.analysis.system != self.system:
             return
         self.checking = False
-        self.analysis, self.findings = result
+        self.analysis = result.analysis
+        for name, took in result.took.items():
+            self._noted_time(name, took)
         self._follow(rows_only=True)
+        self._judged(result.findings)
         self._listener.changed()
 
     def unchecked(self, sentence: str) -> None:

@@ -6,7 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QTimer
 
-from fuente.memory import calm_collector
+from fuente.memory import calm_collector, share_threads
 from fuente.ui.application import application
 
 
@@ -23,6 +23,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
     window.show()
     QTimer.singleShot(0, window.offer_recovery)
     QTimer.singleShot(400, _warm)
+    share_threads()
     QTimer.singleShot(600, calm_collector)
     return app.exec()
 

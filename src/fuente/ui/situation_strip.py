@@ -133,12 +133,13 @@ class SituationStrip(QWidget):
         peek: Peek,
         units: UnitSystem,
         current: str,
-        a_frame: bool = False,
+        soon: Callable[[str], bool] = lambda _: False,
         bands: Bands | None = None,
     ) -> None:
         """Follow the study: the situations that its system can be in, as far as they are solved.
 
-        ``a_frame``: what is not known yet comes with the next frame, so that what was there may stand till then.
+        ``soon``: whether a situation that is not known yet comes with the next frame, so that what was there may stand
+        till then.
         """
         if names != self._names:
             self._names, self._columns = names, 0
@@ -150,7 +151,7 @@ class SituationStrip(QWidget):
                 continue
             result = peek(name)
             if result is None:
-                if not (a_frame and button.verdict):
+                if not (soon(name) and button.verdict):
                     button.show_verdict("solving …", None)
             elif isinstance(result, Situation):
                 button.show_verdict(result.verdict.filled(units), result.verdict.rank)

@@ -13,6 +13,7 @@ from fuente.drawing.primitives import Dimension, Handle
 from fuente.findings.bands import banded
 from fuente.shown.section import section
 from fuente.study.situation import Situation
+from fuente.study.situations import TITLES
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
@@ -146,13 +147,15 @@ class WaterPath(StagePage):
         sure = banded(situation, known).filled(units) if known is not None and situation.name != "running" else ""
         self.view.legend = " · ".join(filter(None, (f"flows in {unit_label('flow', units)}" if many else "", sure)))
         self.slide.go(situation)
-        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, not w.analysis.large, known)
+        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known)
         self.findings.show_findings(w.findings, units, w.checking)
         self.card.show_station(w.station(), units)
 
     def _draw(self, situation: Situation) -> None:
         w = self.workspace
         caption = "" if situation.name == "running" else situation.title
+        if w.session.awaited:
+            caption = f"Running, until “{TITLES[w.situation_name]}” is worked out"
         self.view.show_drawing(section(w.analysis, situation, w.focus), w.units, w.selected, caption)
 
     def _duplicate(self, filter_id: str) -> None:

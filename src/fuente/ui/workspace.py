@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+from collections.abc import Callable
 from pathlib import Path as FilePath
 from typing import Any
 
@@ -22,7 +24,8 @@ AUTOSAVE = 1500  # ms after the last edit
 FRAME = 25  # ms: what is judged after a frame waits for the next one to be painted
 LONGEST_DRAG = 150  # ms for which frames that follow each other put it off
 TRY_AFTER = 400  # ms without an edit, after which remedies are tried aside
-PAUSE = 120  # ms without an edit, after which a large system's other situations are solved aside
+PAUSE = 120  # ms without an edit, after which what takes long is solved aside
+CLOCK: Callable[[], float] | None = time.perf_counter  # finds what takes long
 
 
 class _Signals:
@@ -94,7 +97,7 @@ class Workspace(QObject):
         self.unjudged = QElapsedTimer()
         self.save_timer = QTimer(self, singleShot=True, interval=AUTOSAVE)
         self.save_timer.timeout.connect(lambda: self.session.autosave())
-        self.session = Session(system, path, _Signals(self), later, record)
+        self.session = Session(system, path, _Signals(self), later, record, CLOCK)
         s = self.session
         self.edit, self.preview, self.cancel_preview = s.edit, s.preview, s.cancel_preview
         self.write_down, self.fix = s.write_down, s.fix
@@ -200,9 +203,10 @@ class Workspace(QObject):
             self._job = None
 
     def _check(self) -> None:
-        """Solve the other situations of a large system aside, and judge it."""
+        """Solve the other situations aside, and judge them."""
         system, before = self.analysis.system, self.analysis
-        job = Job(lambda tell: checked_aside(system, before, tell), self).hear(self._checked, self._unchecked)
+        clock = CLOCK or (lambda: 0.0)
+        job = Job(lambda tell: checked_aside(system, before, tell, clock), self).hear(self._checked, self._unchecked)
         self._job = job
         job.start()
 
@@ -219,10 +223,10 @@ class Workspace(QObject):
 
     def check_now(self) -> None:
         """The same without the thread: for scripts, pictures and closing."""
-        if self.checking and not self.analysis.large:
+        if self.checking:
             self.judge_timer.stop()
             self.session.judge()
-        elif self.checking:
+        if self.checking:
             self.stop_job()
             self.session.checked(checked_aside(self.analysis.system, self.analysis, lambda _: True))
 

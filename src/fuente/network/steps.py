@@ -1,0 +1,149 @@
+"""One step in time: implicit Euler on dV/dt = ΣQ, whole and in halves, by Newton.
+
+Every step keeps the water. Which of them is taken, and how long it may be, is for whoever follows the water.
+"""
+
+from __future__ import annotations
+
+from typing import NamedTuple
+
+import numpy as np
+
+from fuente.network.assembly import Assembly
+
+CLOSE = 2e-15  # of all water: where a step is solved
+LEAPT = 3e7  # s of a leap to the end: what drains ever more slowly is then under a twentieth of a millimetre
+_ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
+_LEAPT_ROUNDING = 2e-16  # m: the same at the end of a leap
+_MOST = 10  # iterations before a step is cut
+_LEAP = 80  # iterations from a guess, whose residual may first rise
+_NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
+
+
+def advance(
+    assembly: Assembly,
+    z: np.ndarray,
+    volumes: np.ndarray,
+    step: float,
+    free: np.ndarray,
+    guess: np.ndarray | None = None,
+    leap: bool = False,
+) -> tuple[np.ndarray, np.ndarray, int, bool]:
+    """One implicit step in s: new levels m, volumes m³, iterations, and whether it was solved.
+
+    ``guess`` is where Newton starts. A leap goes far from there, by small moves and through worse.
+    """
+    which = np.flatnonzero(free)
+    size = len(which)
+    inner = (which[:, None] * len(free) + which).ravel()
+    scale = float(volumes.sum()) or 1.0
+    at = (z if guess is None else guess).copy()
+    rest, jac, store = _rest(assembly, at, volumes, step)
+    norm = float(np.abs(rest[which]).max())
+    count = 0
+    enough = CLOSE * scale
+    near = _NEAR
+    most, halvings = (_LEAP, 1) if leap else (_MOST, 4)
+    while norm > enough and count < most:
+        count += 1
+        matrix = (store - step * jac).take(inner).reshape(size, size)
+        change = np.linalg.solve(matrix, -rest[which])
+        if float(np.abs(change).max()) < 1e-16:
+            break
+        if leap:
+            np.clip(change, -near, near, out=change)
+        # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
+        share = 1.0
+        for _ in range(halvings):
+            trial = at.copy()
+            trial[which] += share * change
+            rest_try, jac_try, store_try = _rest(assembly, trial, volumes, step)
+            norm_try = float(np.abs(rest_try[which]).max())
+            if norm_try < norm:
+                break
+            share /= 2
+        if norm_try >= norm and not leap:
+            break
+        if norm_try > norm:
+            near /= 2  # thrown from one side of a corner to the other
+        at, rest, jac, store, norm = trial, rest_try, jac_try, store_try, norm_try
+        enough = max(CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
+    # A leap is held to more: from wherever it was tried its end is then the same.
+    rounding = _ROUNDING if step < LEAPT else _LEAPT_ROUNDING
+    if not norm <= max(100 * CLOSE * scale, rounding * step * float(np.abs(jac).max())):
+        return z, volumes, count, False
+    # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.
+    new = np.where(free, assembly.stored(at)[0], volumes)
+    sinks = np.flatnonzero(assembly.sinks)
+    if sinks.size and (free | assembly.sinks).all():
+        net, _ = assembly.balance(at)
+        new[sinks] += step * net[sinks]
+        lost = float(volumes.sum()) - float(new.sum())
+        new[sinks[np.argmax(new[sinks])]] += lost if new[sinks].max() > 0 else 0.0
+        for i in np.flatnonzero(assembly.drains & (new > 0)):
+            at[i] = assembly.network.cells[i].curve.level(new[i])
+    return at, new, count, True
+
+
+class Stepped(NamedTuple):
+    """A step's end: levels m (cells,), volumes m³ (cells,), how far off in m, and what every way passed, m³ (ways,)."""
+
+    levels: np.ndarray
+    volumes: np.ndarray
+    error: float
+    passed: np.ndarray
+
+
+def double_step(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float, comes: np.ndarray | float = 0.0
+) -> Stepped | None:
+    """One step in s once whole and once in halves, put together to second order; ``comes`` m³/s by cell besides what
+    the ways bring.
+
+    What the ways passed is put together alike, so that it makes the volumes but for what Newton left over. None where
+    Newton does not close.
+    """
+    free = ~assembly.sinks
+    whole = advance(assembly, z, volumes + step * comes, step, free)
+    if not whole[3]:
+        return None
+    at_once = step * assembly.way_flows(whole[0])
+    half = step / 2 * comes
+    first = _half(assembly, z, volumes + half, step / 2, free, (z + whole[0]) / 2)
+    if first is None:
+        return None
+    in_halves = step / 2 * assembly.way_flows(first[0])
+    second = _half(assembly, first[0], first[1] + half, step / 2, free, whole[0])
+    if second is None:
+        return None
+    in_halves += step / 2 * assembly.way_flows(second[0])
+    error = float(np.abs(second[0] - whole[0])[free].max())
+    better = 2 * second[1] - whole[1]
+    if (better[free] < 0).any() or (better[assembly.drains] < volumes[assembly.drains] - 1e-15).any():
+        return Stepped(
+            second[0], second[1], error, in_halves
+        )  # near a floor, or at a first drop over a rim, first order is the safe one
+    at = assembly.levels(better, second[0])
+    return Stepped(at, better, error, 2 * in_halves - at_once)
+
+
+def _half(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float, free: np.ndarray, guess: np.ndarray
+) -> tuple[np.ndarray, np.ndarray] | None:
+    """A half step from a good guess, or without it where that fails."""
+    start = np.where(free, guess, z)
+    done = advance(assembly, z, volumes, step, free, start)
+    if not done[3]:
+        done = advance(assembly, z, volumes, step, free, start, leap=True)
+    if not done[3]:
+        done = advance(assembly, z, volumes, step, free)
+    return (done[0], done[1]) if done[3] else None
+
+
+def _rest(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, step: float
+) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+    """What is unbalanced after a step, m³, with the slopes of the flows and of what is stored."""
+    net, jac = assembly.balance(z)
+    stored, store = assembly.stored(z)
+    return stored - volumes - step * net, jac, store
