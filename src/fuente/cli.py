@@ -14,6 +14,7 @@ from fuente.errors import EntryError, FuenteError
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
+    from fuente.units import UnitSystem
 
 COMMANDS = ("demo", "answer", "solve", "check", "wet-test", "trials", "export", "tour", "schema")
 
@@ -142,7 +143,9 @@ def solve(file: str, situation: str, chamber: str, as_json: bool) -> None:
     if not as_json:
         click.echo(f"{case.title}: {case.verdict.filled(units)}")
         for cell in s.network.cells:
-            if not cell.sink:
+            if cell.lid is not None:
+                click.echo(f"  {cell.name:40} {_pressure(s.level[cell.id] - cell.lid, units)}")
+            elif not cell.sink:
                 words = (shown(s.depth(cell.id), "length", units), shown(s.volume[cell.id], "volume", units))
                 free = shown(s.freeboard(cell.id), "length", units)
                 click.echo(f"  {cell.name:40} stands {words[0]:>12}  {words[1]:>10}  {free:>12} under the rim")
@@ -270,14 +273,24 @@ def wet_test(file: str, faults: Sequence[str], until: str, kinds: bool, as_json:
         still = f"still after {test.still:.0f} s" if test.still is not None else "still moving at the end"
         click.echo(f"{test.verdict.filled(units)}; {still}")
         for cell in h.network.cells:
-            if not cell.sink:
-                level, when = h.peak(cell.id)
+            level, when = h.peak(cell.id)
+            if cell.lid is not None:
+                click.echo(f"  {cell.name:40} at most {_pressure(level - cell.lid, units)}, at {when:.0f} s")
+            elif not cell.sink:
                 click.echo(
                     f"  {cell.name:40} at most {shown(cell.rim - level, 'length', units):>12} under the rim, at"
                     f" {when:.0f} s"
                 )
         return
     click.echo(plain.as_json(plain.tested(test, units)))
+
+
+def _pressure(head: float, units: UnitSystem) -> str:
+    """A closed vessel's head over its lid in m, in words."""
+    from fuente.units import shown
+
+    what = "pressure" if head >= 0 else "suction"
+    return f"{shown(abs(head), 'head', units)} of {what} under its lid"
 
 
 @cli.command("trials")
@@ -346,7 +359,9 @@ def main(arguments: Sequence[str] | None = None) -> int:
             args=list(arguments) if arguments is not None else None, prog_name="fuente", standalone_mode=False
         )
     except FuenteError as error:
-        click.echo(str(error), err=True)
+        from fuente.units import UnitSystem, in_units
+
+        click.echo(in_units(str(error), UnitSystem.METRIC), err=True)
         return 2
     except click.ClickException as error:
         click.echo(_sentence(error.format_message()), err=True)

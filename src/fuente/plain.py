@@ -78,6 +78,7 @@ def solved(case: Situation) -> dict[str, Any]:
                 "depth": s.depth(c.id),
                 "volume": s.volume[c.id],
                 "freeboard": s.freeboard(c.id),
+                **({} if c.lid is None else {"pressure": s.level[c.id] - c.lid}),
             }
             for c in s.network.cells
             if not c.sink

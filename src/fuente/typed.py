@@ -306,6 +306,17 @@ def parse_bulk(text: str, density: float, system: UnitSystem = UnitSystem.METRIC
             raise error from None
 
 
+def parse_layer(text: str, plan: float, system: UnitSystem = UnitSystem.METRIC) -> float:
+    """A layer's thickness in m, typed as one or as a volume on a plan in m² above zero: ``60 mm`` or ``2.5 L``."""
+    try:
+        return parse(text, "length", system)
+    except EntryError as error:
+        try:
+            return parse(text, "volume", system) / plan
+        except EntryError:
+            raise error from None
+
+
 def _to_si(value: float, unit: str, spec: Quantity, refusal: EntryError) -> float:
     if spec.name in ("fraction", "percent"):
         if unit in ("%", "percent"):

@@ -197,7 +197,7 @@ def test_an_under_gravel_plate():
 
 @pytest.mark.parametrize(("style", "held", "holders"), [("canister", "trays", 3), ("bucket", "loose", 1)])
 def test_a_canister_and_a_bucket(style, held, holders):
-    layers = (Layer(ppi=10, share=0.2), Layer(ppi=30, share=0.1), Layer(medium="ring", share=0.5))
+    layers = (Layer(ppi=10, thickness=0.06), Layer(ppi=30, thickness=0.03), Layer(medium="ring", thickness=0.15))
     spec = Canister(
         id="it",
         style=style,

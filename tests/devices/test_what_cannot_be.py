@@ -62,8 +62,8 @@ def refused(make, *args, **kwargs):
         (
             "canister",
             TANK,
-            {"layers": [{"medium": "ring", "share": 0.6}, {"medium": "ring", "share": 0.6}]},
-            "more than",
+            {"height": 0.2, "layers": [{"medium": "ring", "thickness": 0.12}, {"medium": "ring", "thickness": 0.12}]},
+            "higher than its inside",
         ),
         ("canister", TANK, {"outlet": 0.9}, "more than 300 mm above the tank's rim"),
         ("foam_wall", TANK, {"dam": 0.46}, "leaves no foam over it"),

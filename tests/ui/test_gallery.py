@@ -366,6 +366,8 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
         QTest.mouseClick(tile, Qt.MouseButton.LeftButton)
         QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
         page = window.page("water")
+        while window.workspace.checking:  # worked out aside
+            QTest.qWait(20)
         row = next(r for r in page.findings.rows if r.finding.code == "filter-pipe-blocked")
         QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
         window.workspace.save(Path(sys.argv[1]))

@@ -244,6 +244,8 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
         QTest.mouseMove(page.view, at - QPoint(0, 4))
         QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at - QPoint(0, 4))
         assert window.workspace.history.undo_name == "Raise crest"
+        while window.workspace.checking:  # worked out aside
+            QTest.qWait(20)
         row = next(r for r in page.findings.rows if r.finding.code == "no-air-hole")
         QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
         window.workspace.save(Path(sys.argv[1]))

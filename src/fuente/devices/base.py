@@ -211,6 +211,7 @@ class Choice:
     fold: bool = False
     make: Callable[[Any], Edit] | None = None  # the edit of a choice that sets more than its own value
     density: float = 0.0  # kg/m³ of a volume that may be typed as a weight too; 0 for none
+    plan: float = 0.0  # m² of a thickness that may be typed as a volume too; 0 for none
 
 
 @dataclass(frozen=True)

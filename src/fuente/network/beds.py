@@ -242,7 +242,8 @@ def pipe_of(bore: float, length: float, k: float, roughness: float, water: Water
 class Sealed:
     """A closed line from open water into a closed vessel, a bed in a row with it: suction reaches through it.
 
-    ``intake`` m is where it draws air once the open water falls there; the vessel's level is its head.
+    ``intake`` m is where it draws air once the open water falls there; the vessel's level is its head. ``soft`` is what
+    catches dirt, and ``rest`` what stands in the row and catches none.
     """
 
     intake: float
@@ -251,6 +252,7 @@ class Sealed:
     soft: Resistance = Resistance()
     dirt: float = 1.0
     open_share: float = 1.0
+    rest: Resistance = Resistance()
 
     def flow(self, a: float, b: float) -> Flow:
         """By the two heads, the pipes side by side and the bed after them; back it falls to the intake at
@@ -272,7 +274,7 @@ class Sealed:
         return q * wet, slope * wet + q * by_wet / 0.01, -slope * wet
 
     def _through(self, drop: float, n: float) -> tuple[float, float]:
-        bed = self.soft.times(self.dirt)
+        bed = self.soft.times(self.dirt) + self.rest
         guess = min(
             n * self.pipe.flow_and_slope(drop)[0], bed.flow_and_slope(drop)[0] if bed != Resistance() else math.inf
         )

@@ -111,6 +111,7 @@ class Cell:
     cover: float = 0.0  # share of its plan that is covered
     walls: Walls | None = None  # towards the room; None where its water meets only other water
     living: float = 0.0  # m² of media and foam that its water passes, by the rules that hold there
+    lid: float | None = None  # m where a closed vessel ends: its level is then its head, and over the lid pressure
 
 
 class WayKind(StrEnum):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 from dataclasses import dataclass, field, replace
 from typing import TYPE_CHECKING
@@ -15,6 +16,7 @@ from fuente.network.ducts import Ducts
 from fuente.network.laws import ReturnLine
 from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Piped, WayKind
 from fuente.network.supplies import Falls, Header, Lines
+from fuente.water.properties import GRAVITY
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -64,6 +66,7 @@ class Broken:
     opened: set[int] = field(default_factory=set)  # positions of drops among all, from 1; 0 is the most closed
     slipped: set[int] = field(default_factory=set)
     change: dict[str, Law | None] = field(default_factory=dict)
+    moved: dict[str, Law] = field(default_factory=dict)  # by link: what now lets its water onto the floor
     extra: list[Link] = field(default_factory=list)
     cells: dict[str, Cell] = field(default_factory=dict)
 
@@ -89,11 +92,20 @@ class Broken:
             now = change.get(link.id, link.law)
             assert now is not None
             to = FLOOR if self.off and link.kind in (WayKind.PUMP, WayKind.FEED_PUMP) else link.b
-            if to != link.b:
+            if link.id in self.moved:
+                to, now = FLOOR, self._moved(link.id, now)
+            elif to != link.b:
                 now = _floor_hose(now, self.base.cell(link.b).floor)
             links.append(link if now is link.law and to == link.b else replace(link, law=now, b=to))
         more = [c for key, c in self.cells.items() if key not in self.base.index]
         return self.base.like(links=(*links, *self.extra), groups=self._groups(pumps), more=more)
+
+    def _moved(self, key: str, now: Law) -> Law:
+        """A pump's line without its hose, running, standing and worn as the pump is."""
+        law = self.moved[key]
+        if isinstance(law, Spouts) and isinstance(now, ReturnLine):
+            return replace(law, law=replace(law.law, on=now.on, curve=now.curve))
+        return law
 
     def _groups(self, pumps: int) -> Iterable[Group]:
         blown = drops = 0
@@ -149,6 +161,27 @@ def _broken_air(group: Aeration, state: Broken, position: int, before: int) -> A
     return group.changed(on=on, wear=supply.wear * state.air_wear, drops=made)
 
 
+_SEEP_C = 0.6  # of a sharp slit
+
+
+class Seep:
+    """A gap of so many m² under a lid at a height in m: it loses by the pressure there; under suction it draws air, and
+    loses nothing.
+    """
+
+    def __init__(self, lid: float, area: float):
+        self._lid, self._c = lid, _SEEP_C * area * math.sqrt(2 * GRAVITY)
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """m³/s by the root of the pressure, straight in its last millimetre."""
+        over = a - self._lid
+        if over <= 0:
+            return 0.0, 0.0, 0.0
+        if over < 1e-3:
+            return self._c * over / math.sqrt(1e-3), self._c / math.sqrt(1e-3), 0.0
+        return self._c * math.sqrt(over), 0.5 * self._c / math.sqrt(over), 0.0
+
+
 class Weep:
     """A steady small loss that ends with the water."""
 
@@ -186,6 +219,37 @@ class _OntoFloor(Piped):
         """Its rising pipe, open at the top."""
         v, by_a, _ = self.law.held(a, self.height)
         return v, by_a, 0.0
+
+
+@dataclass(frozen=True)
+class Ends:
+    """A line whose far end came off and hangs open at a height in m: no water holds it up there, none comes back."""
+
+    law: Law
+    height: float
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """By the water that it comes from alone."""
+        q, by_a, _ = self.law.flow(a, self.height)
+        return (q, by_a, 0.0) if q > 0 else (0.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Spouts:
+    """A pump's outlet without its hose, open at a height in m: it pushes, and where it stands water runs through it."""
+
+    law: ReturnLine
+    height: float
+
+    def flow(self, a: float, b: float) -> tuple[float, float, float]:
+        """Its own loss alone is left, backwards as forwards."""
+        if self.law.on:
+            q, by_a, _ = self.law.flow(a, self.height)
+        else:
+            pipe = self.law.pipe
+            through = Pipe(pipe.bore, pipe.length, pipe.k + self.law.pump_k + 1.0, pipe.roughness, pipe.water)
+            q, by_a = through.flow_and_slope(max(a - self.height, 0.0))
+        return (q, by_a, 0.0) if q > 0 else (0.0, 0.0, 0.0)
 
 
 def stopped(law: Law, share: float) -> Law | None:

@@ -8,10 +8,22 @@ from typing import TYPE_CHECKING
 
 from fuente.errors import EntryError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, Sealed, Through
-from fuente.network.laws import Gap, Pad, ReturnLine, Sheet, Standpipe
+from fuente.network.laws import Gap, Outlet, Pad, ReturnLine, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law, Link, WayKind
 from fuente.network.supplies import FloatValve, RimSiphon
-from fuente.study.breaking import _AIR_CELL, _BUCKET_CELL, AIR, BUCKET, Broken, Fault, Weep, stopped
+from fuente.study.breaking import (
+    _AIR_CELL,
+    _BUCKET_CELL,
+    AIR,
+    BUCKET,
+    Broken,
+    Ends,
+    Fault,
+    Seep,
+    Spouts,
+    Weep,
+    stopped,
+)
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -169,6 +181,56 @@ def air_drop(which: str) -> Callable[[Broken, Fault], None]:
         (state.opened if which == "opened" else state.slipped).add(round(fault.value))
 
     return breaks
+
+
+def closed(study: Analysis) -> list[str]:
+    """Ids of the closed vessels that a hose fills and a pump empties, in the network's order."""
+    links = study.whole.links
+    filled = {k.b for k in links if isinstance(k.law, Sealed)}
+    emptied = {k.a for k in links if isinstance(k.law, ReturnLine)}
+    return [c.id for c in study.whole.cells if c.lid is not None and c.id in filled & emptied]
+
+
+def _vessel(state: Broken, number: float) -> tuple[str, float]:
+    found = closed(state.study)
+    if not 1 <= round(number) <= len(found):
+        raise EntryError(f"There is no closed vessel {number:g}; there are {len(found)}.")
+    lid = state.base.cell(found[round(number) - 1]).lid
+    assert lid is not None
+    return found[round(number) - 1], lid
+
+
+def _off(key: str, a: str, law: Law) -> Link:
+    return Link(key, "Hose off", a, FLOOR, law, WayKind.SPILL)
+
+
+def intake_hose_off(state: Broken, fault: Fault) -> None:
+    vessel, lid = _vessel(state, fault.value)
+    for link in state.base.links:
+        law = state.laws[link.id]
+        if link.b == vessel and isinstance(law, Sealed):
+            state.change[link.id] = replace(law, open_share=law.open_share * (1 - 1 / law.count))
+            state.extra.append(_off(f"off.{link.id}", link.a, Ends(Sealed(law.intake, law.pipe, 1), lid)))
+
+
+def outlet_hose_off(state: Broken, fault: Fault) -> None:
+    vessel, lid = _vessel(state, fault.value)
+    for link in state.base.links:
+        law = state.laws[link.id]
+        if link.a == vessel and isinstance(law, ReturnLine):
+            mouth = max(o.breaks_at for o in law.outlets)
+            stub = replace(law.pipe, length=0.05, k=1.0)
+            end = Outlet(lid, lid, law.pipe.bore, 1.0)
+            state.moved[link.id] = Spouts(replace(law, pipe=stub, outlets=(end,), lines=1), lid)
+            state.extra.append(_off(f"off.{link.id}", link.b, Ends(Sealed(mouth, law.pipe, 1), lid)))
+
+
+def lid_leaks(state: Broken, fault: Fault) -> None:
+    for vessel in closed(state.study):
+        lid = state.base.cell(vessel).lid
+        assert lid is not None
+        law = Seep(lid, fault.value * 1e-6)
+        state.extra.append(Link(f"lid.{vessel}", "Lid leaks", vessel, FLOOR, law, WayKind.SPILL))
 
 
 def weep(state: Broken, fault: Fault) -> None:

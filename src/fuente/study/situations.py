@@ -14,7 +14,7 @@ from fuente.network import Network, Solution, steady
 from fuente.network.laws import ReturnLine
 from fuente.network.model import WayKind
 from fuente.study.breaking import BUCKET, DIRTY, Fault
-from fuente.study.effects import clean_pads
+from fuente.study.effects import clean_pads, closed
 from fuente.study.faults import broken
 from fuente.study.movers import left_moving, movers
 from fuente.study.situation import Situation
@@ -141,6 +141,27 @@ def pipe_blocked(study: Analysis, about: str) -> Situation:
     if worst is None:
         return _made("pipe_blocked", study.running, Verdict("no such pipe", {}), {})
     return worst[1]
+
+
+def hose_off(study: Analysis, about: str) -> Situation:
+    """A hose of each closed vessel slipped off at its lid, on the way in or back: the one that puts most on the floor,
+    of up to three vessels.
+    """
+    worst: Situation | None = None
+    for number, cell in enumerate(closed(study)[:_MOST_PIPES], start=1):
+        owner = study.network.cell(cell).owner
+        if about and owner != about:
+            continue
+        for way, kind in enumerate(("intake-hose-off", "outlet-hose-off")):
+            solution = study.settle(f"hose_off.{number}.{way}", broken(study, (Fault(kind, value=number),), study.calm))
+            if worst is None or solution.spilled > worst.numbers["spilled"]:
+                numbers = {"spilled": solution.spilled, "which": float(number), "way": float(way)}
+                rank = Rank.CONSIDER if solution.spilled > 1e-7 else None
+                words = "{spilled:volume} on the floor" if rank else "nothing runs out"
+                worst = _made("hose_off", solution, Verdict(words, numbers, rank), numbers, owner)
+    if worst is None:
+        return _made("hose_off", study.running, Verdict("no such hose", {}), {})
+    return worst
 
 
 def pump_out(study: Analysis, about: str) -> Situation:
@@ -300,6 +321,7 @@ SITUATIONS: dict[str, SituationKind] = {
         SituationKind("valve_leaks", "Valve leaks", _after_cut("valve_leaks", 1.0), lambda s: s.has_sump),
         SituationKind("drain_blocked", "Drain blocked", drain_blocked, lambda s: bool(s.drains(False)) and s.has_pumps),
         SituationKind("pipe_blocked", "Pipe blocked", pipe_blocked, lambda s: bool(s.pumped_outs())),
+        SituationKind("hose_off", "Hose off", hose_off, lambda s: bool(closed(s))),
         SituationKind("pump_out", "One pump out", pump_out, lambda s: len(movers(s)) > 1),
         SituationKind("air_open", "Air valve open", air_open, lambda s: s.has_air),
         SituationKind("pads_dirty", "Pads dirty", pads_dirty),

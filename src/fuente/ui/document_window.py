@@ -32,7 +32,7 @@ from fuente.ui.recovery import when
 from fuente.ui.stage_page import StagePage
 from fuente.ui.start_page import StartPage
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, in_units
 
 FILTER = "Fuente designs (*.fuente)"
 
@@ -147,7 +147,7 @@ class DocumentWindow(QMainWindow):
         try:
             system, record = files.load_all(path)
         except FuenteError as error:
-            self.message.say(str(error))
+            self.message.say(in_units(str(error), self.workspace.units if self.workspace else UnitSystem.METRIC))
             return False
         try:
             Analysis(system)  # what cannot be built cannot be shown
@@ -226,7 +226,7 @@ class DocumentWindow(QMainWindow):
             system, record = files.load_all(path)
             Analysis(system)
         except FuenteError as error:
-            self.message.say(str(error))
+            self.message.say(in_units(str(error), self.workspace.units if self.workspace else UnitSystem.METRIC))
             return False
         assert self.workspace is not None
         self.workspace.session.abandon()

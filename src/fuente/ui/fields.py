@@ -12,7 +12,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.errors import EntryError
-from fuente.typed import parse, parse_bulk
+from fuente.typed import parse, parse_bulk, parse_layer
 from fuente.ui import theme
 from fuente.ui.pending import PendingEdit
 from fuente.units import UnitSystem, shown
@@ -54,6 +54,7 @@ class QuantityEdit(PendingEdit):
         super().__init__(parent=parent)
         self.quantity = quantity
         self.density = 0.0  # kg/m³ of a volume that may be typed as a weight too
+        self.plan = 0.0  # m² of a thickness that may be typed as a volume too
         self.step = step
         self._value = value
         self._units = units
@@ -87,12 +88,7 @@ class QuantityEdit(PendingEdit):
         if not self.isModified():
             return True
         try:
-            weighed = self.density > 0 and self.quantity == "volume"
-            value = (
-                parse_bulk(self.text(), self.density, self._units)
-                if weighed
-                else parse(self.text(), self.quantity, self._units)
-            )
+            value = self._read(self.text())
         except EntryError as error:
             self._mark(True)
             self.failed.emit(str(error))
@@ -105,6 +101,13 @@ class QuantityEdit(PendingEdit):
         if not self.isModified():
             self._write()
         return True
+
+    def _read(self, text: str) -> float:
+        if self.density > 0 and self.quantity == "volume":
+            return parse_bulk(text, self.density, self._units)
+        if self.plan > 0 and self.quantity == "length":
+            return parse_layer(text, self.plan, self._units)
+        return parse(text, self.quantity, self._units)
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
         """Enter, Esc and arrows."""

@@ -270,7 +270,7 @@ class StationCard(QScrollArea):
             count.failed.connect(self.say)
             return count
         edit = QuantityEdit(choice.quantity, choice.value, self._units, choice.step)
-        edit.density = choice.density
+        edit.density, edit.plan = choice.density, choice.plan
         edit.committed.connect(send)
         edit.nudged.connect(lambda v: send(v, merge))
         edit.failed.connect(self.say)
@@ -318,7 +318,11 @@ class StationCard(QScrollArea):
                 continue
             if isinstance(field, QuantityEdit):
                 field.show_value(choice.value, units)
-                field.density = choice.density
+                field.density, field.plan = choice.density, choice.plan
+                if choice.plan:
+                    much = shown(choice.value * choice.plan, "volume", units)
+                    both = "inches or gallons" if units == UnitSystem.US else "millimetres or litres"
+                    field.setToolTip(f"{much}; type {both}")
                 if choice.density:
                     dry = shown(choice.value * choice.density, "mass", units)
                     both = "gallons or pounds" if units == UnitSystem.US else "litres or kilograms"

@@ -20,18 +20,24 @@ from fuente.devices.schools import Schools
 PUMPS = ((600, 1.2, 8), (900, 1.6, 15), (1500, 2.0, 25), (2500, 2.5, 40), (4000, 3.0, 65))  # L/h, m, W; typical classes
 
 
-def _layers(schools: Schools) -> tuple[Layer, ...]:
+FOOT = 0.03  # m of void under the layers
+
+
+def _layers(schools: Schools, height: float) -> tuple[Layer, ...]:
     """From the foot up, which the water reaches first: coarse foam, a finer one, media; by school a mix, and the finest
-    on top.
+    on top. Media stands on a divider, and not on the foam.
     """
-    coarse, fine = Layer(medium="foam", ppi=10, share=0.15), Layer(medium="foam", ppi=20, share=0.15)
+    pad = max(round(grid(0.15 * (height - FOOT)) - 0.005, 4), 0.02)
+    room = math.floor((height - FOOT - 2 * pad) * 0.75 / 0.005) * 0.005
+    coarse, fine = Layer(medium="foam", ppi=10, thickness=pad), Layer(medium="foam", ppi=20, thickness=pad)
+    half = round(room / 2, 4)
     media = (
-        (Layer(medium="ring", share=0.25), Layer(medium="pumice", share=0.25))
+        (Layer(medium="ring", thickness=half, divider=True), Layer(medium="pumice", thickness=half, divider=True))
         if schools.media == "mix"
-        else (Layer(medium="ring", share=0.5),)
+        else (Layer(medium="ring", thickness=round(room, 4), divider=True),)
     )
     if schools.finest == "last":
-        return (coarse, *media, fine.model_copy(update={"ppi": 30.0}))
+        return (coarse, *media, fine.model_copy(update={"ppi": 30.0, "divider": True}))
     return (coarse, fine, *media)
 
 
@@ -53,7 +59,9 @@ def first(site: Site) -> Canister:
         stand=0.005,
         diameter=diameter,
         height=height,
-        layers=_layers(site.schools),
+        layers=_layers(site.schools, height),
+        foot=FOOT,
+        drain=True,
         pump=PumpSpec(name="Canister pump", max_head=head, max_flow=flow * 1e-3 / 3600, watts=watts),
         hose=bore,
         bores=1 if flow < 2500 else 2,

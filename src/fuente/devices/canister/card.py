@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.canister.judge import suction, surface, wet_mass
+from fuente.devices.canister.judge import pressed, suction, surface, wet_mass
 from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
@@ -19,15 +21,9 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
     flow = flow_of(spec, solution)
     lost = max(solution.level[site.tank.id] - solution.level[cell_id(spec)], 0.0)
     front, folded = pump_choices(spec.pump, (*path, "pump"))
-    media = (("foam", "Foam"), *((m.id, m.name) for m in site.catalogue.media.values()))
-    layers: list[Choice] = []
-    for k, layer in enumerate(spec.layers):
-        own: Path = (*path, "layers", k)
-        layers.append(Choice((*own, "medium"), f"Layer {k + 1}", "choice", layer.medium, media))
-        for c in choices_of(layer, own, "", "share" + (" ppi" if layer.medium == "foam" else "")):
-            layers.append(
-                Choice(c.path, f"Layer {k + 1}, {c.label.lower()}", c.quantity, c.value, c.options, c.step, True)
-            )
+    layers = [c for k in range(len(spec.layers)) for c in _layer_choices(spec, site, k)]
+    near = [c for c in layers if not c.fold]
+    sponge = "sponge" + (" sponge_long sponge_dirt" if spec.sponge else "")
     stays = spec.inside / flow if flow > 0 else 0.0
     return (
         Station(
@@ -43,12 +39,16 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
             ),
             choices=(
                 *choices_of(spec, path, "style flow held"),
-                *layers[:4],
+                *near[:4],
                 *front[:2],
                 *choices_of(spec, path, "diameter height"),
-                Choice((*path, "hose"), "Hose", "choice", spec.hose, pipe_words(), fold=True),
-                *layers[4:],
-                *choices_of(spec, path, "", "bores length intake outlet dividers stand offset dirt name"),
+                *(replace(c, fold=True) for c in near[4:]),
+                *(c for c in layers if c.fold),
+                *choices_of(spec, path, "", "foot drain dividers"),
+                Choice((*path, "hose"), "Hose in", "choice", spec.hose, pipe_words(), fold=True),
+                *choices_of(spec, path, "", "bores length"),
+                Choice((*path, "back"), "Hose back", "choice", spec.back, (("", "the same"), *pipe_words()), fold=True),
+                *choices_of(spec, path, "", f"back_bores back_length intake {sponge} outlet stand offset name"),
                 *folded[:3],
             ),
             readings=_readings(spec, site, solution, lost, stays, flow),
@@ -65,15 +65,46 @@ def card(spec: Canister, site: Site, study: Study, solution: Solution) -> tuple[
     )
 
 
+def _layer_choices(spec: Canister, site: Site, k: int) -> list[Choice]:
+    """What is decided of one layer: its medium and thickness at hand, the rest folded away."""
+    layer, own = spec.layers[k], (*spec.path, "layers", k)
+    media = (("foam", "Foam"), ("floss", "Floss"), *((m.id, m.name) for m in site.catalogue.media.values()))
+    found = [Choice((*own, "medium"), f"Layer {k + 1}", "choice", layer.medium, media)]
+    rest = ("ppi " if layer.medium == "foam" else "") + "divider dirt"
+    for c in (*choices_of(layer, own, "thickness"), *choices_of(layer, own, "", rest)):
+        plan = spec.area if c.path[-1] == "thickness" else 0.0
+        found.append(replace(c, label=f"Layer {k + 1}, {c.label[:1].lower() + c.label[1:]}", plan=plan))
+    return found
+
+
 def _commands(spec: Canister, path: Path) -> tuple[tuple[str, Edit], ...]:
     found = []
-    left = 1 - sum(x.share for x in spec.layers)
-    if left >= 0.1 and len(spec.layers) < 8:
-        more = (*spec.layers, Layer(medium="ring", share=round(min(left, 0.2), 2)))
+    left = spec.height - spec.foot - sum(x.thickness for x in spec.layers)
+    if left >= 0.02 and len(spec.layers) < 8:
+        more = (*spec.layers, Layer(medium="ring", thickness=round(min(left, 0.2 * spec.height), 3), divider=True))
         found.append(("Add a layer on top", Edit("Add layer", (Change((*path, "layers"), more),))))
     if len(spec.layers) > 1:
         found.append(("Take out the top layer", Edit("Take out layer", (Change((*path, "layers"), spec.layers[:-1]),))))
     return tuple(found)
+
+
+def _at_lid(spec: Canister, solution: Solution) -> Reading:
+    """Pressure or suction under the lid: never both in words."""
+    sucks = suction(spec, solution)
+    if sucks > 0:
+        why = "Its pump draws harder than the tank's height presses. A soft hose folds at about half a metre."
+        return Reading("Suction under its lid", sucks, "head", why)
+    return Reading(
+        "Pressure under its lid", -sucks, "head", "The tank's height over it, less what hose and media take."
+    )
+
+
+def _caught(spec: Canister) -> str:
+    if spec.catches is None:
+        return "the intake's sponge"
+    layer = spec.layers[spec.catches]
+    what = f"foam of {layer.ppi:g} ppi" if layer.medium == "foam" else "floss" if layer.medium == "floss" else "media"
+    return f"layer {spec.catches + 1}, {what}"
 
 
 def _readings(
@@ -98,11 +129,22 @@ def _readings(
             "Darcy–Weisbach; Darcy–Forchheimer; Ergun",
             "±25 %",
         ),
+        _at_lid(spec, solution),
         Reading(
-            "Suction under its lid",
-            suction(spec, solution),
-            "head",
-            "Below nothing it stands under pressure. A soft hose folds at about half a metre.",
+            "Force on its lid as it stands",
+            pressed(spec, site, solution.level[site.tank.id]),
+            "mass",
+            "The weight that would press as hard: with the pump off the tank's whole height stands on it. Its clamps"
+            " and its vessel must be made for that.",
+            "pressure by area",
+            "±5 %",
+        ),
+        Reading(
+            "Dirt is caught in",
+            _caught(spec),
+            "",
+            "The finest in the row, and of those the first along the water; a sponge on the intake before all. It is"
+            " rinsed first.",
         ),
         Reading("Water stays in it", stays, "time", "Inside by flow."),
         Reading("Its media, wet", wet_mass(spec, site), "mass", "What is lifted out."),

@@ -12,7 +12,39 @@ WEEK = 7 * 86400.0
 
 def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Rinse, seal, hoses."""
+    found = []
+    if spec.catches is None:
+        found.append(
+            Task(
+                f"{spec.id}.sponge",
+                f"Rinse the sponge on the intake of {spec.name.lower()}",
+                2 * WEEK,
+                "It catches before all else, and is off in a minute with the pump stopped.",
+                spec.id,
+            )
+        )
+    elif spec.layers[spec.catches].medium == "floss":
+        found.append(
+            Task(
+                f"{spec.id}.floss",
+                f"Change the floss of {spec.name.lower()}",
+                4 * WEEK,
+                "The finest layer catches first and clogs first; the rest may stay.",
+                spec.id,
+            )
+        )
+    if spec.drain and spec.foot:
+        found.append(
+            Task(
+                f"{spec.id}.drain",
+                f"Open the drain cock of {spec.name.lower()}",
+                2 * WEEK,
+                "With the pump stopped and both taps shut: mud that settled under the layers runs out, some litres.",
+                spec.id,
+            )
+        )
     return (
+        *found,
         Task(
             f"{spec.id}.rinse",
             f"Rinse the foam of {spec.name.lower()}",

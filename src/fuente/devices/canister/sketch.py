@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import NamedTuple
 
 from fuente.catalogue import pipe_size
-from fuente.devices.canister.spec import Canister
+from fuente.devices.canister.spec import FLOSS_PPI, SPONGE_WALL, Canister
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.pocket import flow_of
@@ -43,14 +43,18 @@ def sketch(spec: Canister, site: Site, look: Look) -> Drawing:
     body = _Body(spec.offset * 1000, (spec.offset + spec.diameter) * 1000, foot, foot + spec.height * 1000)
     owner, flow = spec.id, flow_of(spec, look.solution)
     hoses = _hoses(spec, site, body)
-    wide = pipe_size(spec.hose).outside * 1000
+    wide, back = pipe_size(spec.hose).outside * 1000, pipe_size(spec.back_hose).outside * 1000
     still = flow < _SEEN
     shapes = [
         *_vessel(spec, body, wide),
         Polyline(hoses.suction, "pipe-dry" if still else "pipe-fall", owner, wide),
-        Polyline(hoses.delivery, "pipe-still" if still else "pipe-pumped", owner, wide),
+        Polyline(hoses.delivery, "pipe-still" if still else "pipe-pumped", owner, back),
         Circle(hoses.pump, 20.0, "pump", owner),
     ]
+    if spec.sponge:
+        (x, y), half = hoses.suction[0], wide / 2 + SPONGE_WALL * 1000
+        long = spec.sponge_long * 1000
+        shapes.append(box(x - half, y - long / 2, x + half, y + long / 2, pad_grade(spec.sponge), owner))
     if flow > _SEEN:
         values = (("q", flow),)
         at = (body.middle, foot - 10)
@@ -65,10 +69,14 @@ def _vessel(spec: Canister, body: _Body, wide: float) -> list[Primitive]:
     x0, x1, foot, top = body
     owner = spec.id
     shapes: list[Primitive] = [box(x0, foot, x1, top, "water", owner)]
-    at = foot
-    for layer in spec.layers:
-        high = at + layer.share * (top - foot)
-        if layer.medium == "foam":
+    at = foot + spec.foot * 1000
+    if spec.foot or spec.layers[0].divider:
+        shapes.append(box(x0, at - 2, x1, at + 2, "plate", owner))
+    for k, layer in enumerate(spec.layers):
+        high = at + layer.thickness * 1000
+        if layer.medium == "floss":
+            shapes.append(box(x0 + 3, at, x1 - 3, high, pad_grade(FLOSS_PPI), owner))
+        elif layer.medium == "foam":
             middle = (body.middle, (at + high) / 2)
             shapes += [
                 box(x0 + 3, at, x1 - 3, high, pad_grade(layer.ppi), owner),
@@ -76,11 +84,13 @@ def _vessel(spec: Canister, body: _Body, wide: float) -> list[Primitive]:
             ]
         else:
             shapes.append(box(x0 + 3, at, x1 - 3, high, "media", owner))
-        if spec.held == "trays":
+        if spec.held == "trays" or (k + 1 < len(spec.layers) and spec.layers[k + 1].divider):
             shapes.append(box(x0, high - 2, x1, high + 2, "plate", owner))
         at = high
     if spec.held == "tube":
         shapes.append(box(body.middle - wide / 2, foot + 8, body.middle + wide / 2, top, "tube", owner))
+    if spec.drain:
+        shapes.append(box(x1 + 5, foot + 6, x1 + 30, foot + 18, "pipe-dry", owner))
     return [
         *shapes,
         box(x0 - 5, foot - 5, x1 + 5, foot, "drum", owner),

@@ -23,7 +23,7 @@ def lower(spec: Steriliser, site: Site) -> Fragment:
     size = pipe_size(spec.hose)
     foot = spec.stand
     curve = sealed_curve(foot - 10.0, _UP, spec.water)
-    cell = Cell(cell_id(spec), spec.name, foot - 10.0, _UP, curve, owner=spec.id)
+    cell = Cell(cell_id(spec), spec.name, foot - 10.0, _UP, curve, owner=spec.id, lid=foot + spec.diameter)
     half = Pipe(size.bore, spec.run, 2 * fitting("elbow_45").k + fitting("ball_valve").k, size.roughness, site.water)
     never = foot - 50.0
     pump = ReturnLine(
