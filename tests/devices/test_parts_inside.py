@@ -132,10 +132,11 @@ def test_a_flat_foam_wall():
 
 def test_a_corner_of_foam():
     pieces = made(FoamWall(id="it", shape="corner", reach=0.21, thickness=0.05, height=0.3, dam=0, squeeze=0.0))
-    assert set(pieces) == {"pad.0", "rails", "spacers", "notch", "tube"}
+    assert set(pieces) == {"pad.0", "rails", "notch", "tube"}
     middle = math.pi / 2 * 0.185  # a quarter of a circle through the middle of 50 mm
     holds(pieces["pad.0"], Pad, length=middle, width=0.3, thickness=0.05, count=1)
     holds(pieces["rails"], Thing, length=0.3, count=2)
+    assert text(pieces["rails"]) == "one upright on each wall, its inner edge 210 mm from the corner"
     assert text(pieces["pad.0"]).endswith("its middle line of 291 mm")
 
 

@@ -541,6 +541,7 @@ CASES = [
         0.05,
         0.02,
     ),
+    Case("behind-narrow", FIX, lone("foam_wall", drive="pump"), (*IT, "behind"), 0.0501, 0.0499, value("fits"), 0.05),
     Case(
         "bend-tight",
         CONSIDER,

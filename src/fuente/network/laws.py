@@ -23,7 +23,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous, sheet_flow, wall_flow
 from fuente.hydraulics.pumps import PumpCurve, operating_point
 from fuente.hydraulics.weirs import gap_flow, submerged_weir_flow
-from fuente.network.model import NO_FLOW, Piped
+from fuente.network.model import NO_FLOW, Law, Piped
 from fuente.water.properties import GRAVITY, Water
 
 Flow = tuple[float, float, float]
@@ -112,6 +112,24 @@ class Pad:
             a,
             b,
         )
+
+
+@dataclass(frozen=True)
+class Beside:
+    """Two ways side by side between the same waters; the second is the one that filters nothing."""
+
+    first: Law
+    open: Law
+
+    def flow(self, a: float, b: float) -> Flow:
+        """Of both together."""
+        one, other = self.first.flow(a, b), self.open.flow(a, b)
+        return one[0] + other[0], one[1] + other[1], one[2] + other[2]
+
+    def past(self, a: float, b: float) -> float:
+        """Share of the water that goes by the open way, at levels in m."""
+        whole = self.flow(a, b)[0]
+        return self.open.flow(a, b)[0] / whole if abs(whole) > 1e-12 else 0.0
 
 
 @dataclass(frozen=True)

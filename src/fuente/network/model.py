@@ -190,6 +190,7 @@ class Link:
     owner: str = ""
     serves: str = ""  # id of the tank that it drains
     spare: bool = False  # whether it stays dry until others fail
+    one_out: Law | None = None  # what is left of it while one of its pads is out to be rinsed; None for a single one
 
 
 @dataclass(frozen=True)

@@ -126,6 +126,19 @@ def pads(state: Broken, fault: Fault) -> None:
     state.change.update(clean_pads(state.study, fault.value))
 
 
+def twins(study: Analysis) -> list[Link]:
+    """Ways through pads of which one can be taken out, in the network's order."""
+    return [k for k in study.whole.links if k.one_out is not None]
+
+
+def pad_out(state: Broken, fault: Fault) -> None:
+    found = twins(state.study)
+    if not 1 <= round(fault.value) <= len(found):
+        raise EntryError(f"There are no such pads {fault.value:g}; there are {len(found)}.")
+    link = found[round(fault.value) - 1]
+    state.change[link.id] = link.one_out
+
+
 def wear(state: Broken, fault: Fault) -> None:
     state.wear = fault.value
 

@@ -133,6 +133,16 @@ KINDS: Mapping[str, FaultKind] = {
             True,
         ),
         FaultKind(
+            "pad-out",
+            "Take one of two pads out",
+            effects.pad_out,
+            lambda s: bool(effects.twins(s)),
+            "number of the pair, 1 for the first",
+            1.0,
+            1.0,
+            400.0,
+        ),
+        FaultKind(
             "pump-wear",
             "Pump wears",
             effects.wear,

@@ -11,10 +11,10 @@ from typing import TYPE_CHECKING
 from fuente.devices.base import Rank, Verdict
 from fuente.errors import PumpTooWeak
 from fuente.network import Network, Solution, steady
-from fuente.network.laws import ReturnLine
+from fuente.network.laws import Beside, ReturnLine
 from fuente.network.model import WayKind
 from fuente.study.breaking import BUCKET, DIRTY, Fault
-from fuente.study.effects import clean_pads, closed
+from fuente.study.effects import clean_pads, closed, twins
 from fuente.study.faults import broken
 from fuente.study.movers import left_moving, movers
 from fuente.study.situation import Situation
@@ -243,6 +243,30 @@ def pads_dirty(study: Analysis, about: str) -> Situation:
     return _made("pads_dirty", solution, verdict, numbers)
 
 
+def pad_out(study: Analysis, about: str) -> Situation:
+    """One of two pads taken out to be rinsed, everything running: of up to three pairs the one that lets most past, or
+    takes most of the level.
+    """
+    worst: Situation | None = None
+    for number, link in enumerate(twins(study)[:_MOST_PIPES], start=1):
+        if about and link.owner != about:
+            continue
+        solution = study.settle(f"pad_out.{number}", broken(study, (Fault("pad-out", value=number),), study.calm))
+        a, b = solution.level[link.a], solution.level[link.b]
+        past = link.one_out.past(a, b) if isinstance(link.one_out, Beside) else 0.0
+        numbers = {"past": past, "drop": a - b, "spilled": solution.spilled, "which": float(number)}
+        if solution.spilled > 1e-7:
+            verdict = Verdict("{spilled:volume} on the floor", numbers, Rank.STOP)
+        elif past > 0:
+            verdict = Verdict("{past:fraction} unfiltered", numbers)
+        else:
+            verdict = Verdict("the other takes {drop:level}", numbers)
+        made = _made("pad_out", solution, verdict, numbers, link.owner)
+        if worst is None or (past, a - b) > (worst.numbers["past"], worst.numbers["drop"]):
+            worst = made
+    return worst or _made("pad_out", study.running, Verdict("no such pads", {}), {})
+
+
 def evaporated(study: Analysis, about: str) -> Situation:
     """Evaporation at its end: the pump chamber fallen to where its pump sucks air; without one, a week off
     every tank.
@@ -325,6 +349,7 @@ SITUATIONS: dict[str, SituationKind] = {
         SituationKind("pump_out", "One pump out", pump_out, lambda s: len(movers(s)) > 1),
         SituationKind("air_open", "Air valve open", air_open, lambda s: s.has_air),
         SituationKind("pads_dirty", "Pads dirty", pads_dirty),
+        SituationKind("pad_out", "One pad out", pad_out, lambda s: bool(twins(s))),
         SituationKind("evaporated", "Evaporated", evaporated),
         SituationKind("cleaning", "Cleaning", cleaning, lambda s: bool(s.rooms())),
     )

@@ -22,7 +22,8 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
     face = spec.face * min(spec.foam_height, max(solution.level[site.tank.id] - site.tank.floor - spec.dam, 1e-3))
     wide, tall = cut_size(spec)
     room = "shape thickness ppi twin height " + ("behind walls" if spec.shape == "flat" else "reach")
-    fold = "dam squeeze" + (" second" if spec.twin == "twin" else "") + (" spacing" if spec.walls > 1 else "")
+    fold = ("dam dam_at" if spec.dam else "dam") + " squeeze"
+    fold += (" second" if spec.twin == "twin" else "") + (" spacing" if spec.walls > 1 else "")
     return (
         Station(
             spec.id,
@@ -50,6 +51,14 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
                     flow / face,
                     "slow_speed",
                     "Slower than a small fish swims: it can rest on it.",
+                ),
+                Reading(
+                    "Fits behind it",
+                    spec.fits,
+                    "length",
+                    "The largest upright pump or heater between foam and wall"
+                    + (", touching both walls of the corner and the foam." if spec.shape == "corner" else ".")
+                    + " A hand wants 100 mm.",
                 ),
                 Reading("Cut each pad", wide, "length", "Wide, with its squeeze."),
                 Reading("and high", tall, "length", "With its squeeze."),

@@ -12,7 +12,7 @@ WEEK = 7 * 86400.0
 
 def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
     """The level behind is the gauge; one pad at a time."""
-    pads = "one of its pads" if spec.twin == "twin" else "it"
+    pads = "one of its pads" if spec.twin != "single" else "it"
     return (
         Task(
             f"{spec.id}.gauge",

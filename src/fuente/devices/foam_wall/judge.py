@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Iterable
 
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
-from fuente.devices.filtering import Site
+from fuente.devices.filtering import Site, grid
 from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import drop_of
 from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
+
+PUMP_WIDE = 0.05  # m of a small pump; an assumption
 
 
 def surface(spec: FoamWall, site: Site) -> float:
@@ -102,17 +105,40 @@ def behind_low(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
 def bend_tight(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
     """Foam bent tighter than it bends."""
     path = spec.path
-    if spec.shape == "corner" and spec.reach - spec.deep < 2 * spec.deep:
+    if spec.wedges:
         yield Finding(
             "bend-tight",
             Rank.CONSIDER,
             "Foam {deep:length} thick is bent to an inner radius of {inner:length}.",
-            "Tighter than twice its thickness it folds and its pores close on the inner side.",
+            "Tighter than twice its thickness it folds and its pores close on the inner side: take a larger reach, or"
+            f" cut {spec.wedges} wedges out of its inner side.",
             spec.id,
-            {"deep": spec.deep, "inner": spec.reach - spec.deep},
+            {"deep": spec.thickness, "inner": spec.inner},
             "Larger reach",
-            Edit("Larger reach", (Change((*path, "reach"), round(3.1 * spec.deep, 2)),)),
+            Edit("Larger reach", (Change((*path, "reach"), grid(spec.deep + 2.05 * spec.thickness, 0.01)),)),
         )
 
 
-judge = judged_by(shared, overtops, pad_order, behind_low, bend_tight)
+def behind_narrow(spec: FoamWall, site: Site, study: Study) -> Iterable[Finding]:
+    """No room for its pump behind it."""
+    if spec.drive != "pump" or spec.fits >= PUMP_WIDE:
+        return
+    field, value = (
+        ("behind", PUMP_WIDE)
+        if spec.shape == "flat"
+        else ("reach", grid(spec.deep + PUMP_WIDE * (1 + math.sqrt(2)) / 2, 0.01))
+    )
+    yield Finding(
+        "behind-narrow",
+        Rank.FIX,
+        "Only {fits:length} fit behind it, where its pump stands.",
+        "A small pump is some {want:length} wide; measure yours. A heater there wants a guard and a hand's room.",
+        spec.id,
+        {"fits": spec.fits, "want": PUMP_WIDE},
+        "More room behind",
+        Edit("More room behind foam", (Change((*spec.path, field), value),)),
+        spec.fits - PUMP_WIDE,
+    )
+
+
+judge = judged_by(shared, overtops, pad_order, behind_low, bend_tight, behind_narrow)

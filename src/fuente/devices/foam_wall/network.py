@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site
@@ -10,8 +11,8 @@ from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket import cell_id, driven
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import Porous, foam
-from fuente.network.laws import Pad, Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.laws import Beside, Gap, Pad, Weir
+from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
 
 
 def between_id(spec: FoamWall, k: int) -> str:
@@ -28,6 +29,16 @@ def medium_of(spec: FoamWall) -> Porous:
     """Pads one behind the other as one of their mean loss."""
     pads = [foam(ppi) for ppi in spec.pads]
     return Porous(len(pads) / sum(1 / p.permeability for p in pads), sum(p.inertia for p in pads) / len(pads))
+
+
+def _left(spec: FoamWall, law: Pad) -> Law | None:
+    """What is left with one pad out: the second alone, or half the wall open beside the other half."""
+    if spec.twin == "twin":
+        second = foam(spec.second)
+        return replace(law, thickness=spec.thickness, medium=second.dirty(spec.dirt) if spec.dirt > 1 else second)
+    if spec.twin == "beside":
+        return Beside(replace(law, width=law.width / 2), Gap(law.foot, law.width / 2, law.height))
+    return None
 
 
 def lower(spec: FoamWall, site: Site) -> Fragment:
@@ -59,8 +70,9 @@ def lower(spec: FoamWall, site: Site) -> Fragment:
         cells.append(cell)
         taken += area
         face = spec.face
-        law = Pad(floor + spec.dam, face, spec.foam_height, spec.deep, stuff, site.water, spec.dirt)
-        links.append(Link(pad_id(spec, k), f"Through {spec.name.lower()}", before, cell.id, law, WayKind.PAD, spec.id))
+        law = Pad(floor + spec.dam, face, spec.open_height, spec.deep, stuff, site.water, spec.dirt)
+        through = Link(pad_id(spec, k), f"Through {spec.name.lower()}", before, cell.id, law, WayKind.PAD, spec.id)
+        links.append(replace(through, one_out=_left(spec, law) if k == 0 else None))
         over = Weir(floor + spec.height, face, spec.height)
         links.append(
             Link(f"{spec.id}.over.{k}", f"Over {spec.name.lower()}", before, cell.id, over, WayKind.BYPASS, spec.id)

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from fuente.devices.filtering import Site
-from fuente.devices.foam_wall.spec import FoamWall
+from fuente.devices.foam_wall.spec import VEE, FoamWall
 from fuente.devices.pieces import Face, Hole, Note, Pad, Parts, Piece, Shelf, Thing, note
 from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
@@ -19,7 +19,7 @@ RAIL = 0.015  # m, the width of a strip that holds the foam
 
 def cut_size(spec: FoamWall) -> tuple[float, float]:
     """Width and height in m to cut each pad to, with its squeeze; a corner's pad by its middle line."""
-    return spec.face * (1 + spec.squeeze), spec.foam_height * (1 + spec.squeeze)
+    return spec.face / spec.beside * (1 + spec.squeeze), spec.foam_height * (1 + spec.squeeze)
 
 
 def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
@@ -45,11 +45,14 @@ def _pads(spec: FoamWall) -> list[Pad]:
     if spec.shape == "corner":
         middle = math.pi / 2 * (spec.reach - spec.deep / 2)
         cut.append(note("bent to a quarter of a circle, its middle line of {m:length}", m=middle))
+        if spec.wedges:
+            words = "{n:count} wedges of {v:length}, half its thickness deep, cut out of its inner side"
+            cut.append(note(words, n=spec.wedges, v=VEE))
     return [
         Pad(
             id=f"{spec.id}.pad.{k}",
             ppi=ppi,
-            count=spec.walls,
+            count=spec.walls * spec.beside,
             length=wide,
             width=tall,
             thickness=spec.thickness,
@@ -80,11 +83,13 @@ def _strips(spec: FoamWall, site: Site) -> list[Piece]:
                 name="Substrate dam",
                 shelf=Shelf.STRIPS,
                 count=spec.walls,
-                length=site.tank.inner_width,
+                length=spec.dam_length if corner else site.tank.inner_width,
                 width=spec.dam,
-                notes=(note("siliconed to the bottom"),),
+                notes=(note("siliconed to the bottom"), note(_dammed(spec))),
             )
         )
+    if corner:  # its curve holds it off the corner
+        return found
     found.append(
         Thing(
             id=f"{spec.id}.spacers",
@@ -98,9 +103,15 @@ def _strips(spec: FoamWall, site: Site) -> list[Piece]:
     return found
 
 
+def _dammed(spec: FoamWall) -> str:
+    if spec.dam_at == "before":
+        return "straight behind the foam, from wall to wall" if spec.shape == "corner" else "close behind the foam"
+    return "the foam stands on it" if spec.shape == "flat" else "straight under the foam's arc, from wall to wall"
+
+
 def _where(spec: FoamWall, corner: bool) -> tuple[Note, ...]:
     """Where the rails stand."""
     if corner:
-        return (note("rails on both walls"),)
+        return (note("one upright on each wall, its inner edge {r:length} from the corner", r=spec.reach),)
     upright = note("upright on the front and back glass, before and behind the foam")
     return (upright, note("{b:length} from the end wall", b=spec.behind))

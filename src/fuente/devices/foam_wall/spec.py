@@ -12,7 +12,14 @@ from fuente.devices.filtering import counted, picked
 from fuente.devices.pocket import PocketSpec
 
 SHAPES = {"flat": "flat across the tank", "corner": "quarter-round in a corner"}
-TWIN = {"single": "one pad", "twin": "two pads, one swapped at a time"}
+TWIN = {
+    "single": "one pad",
+    "twin": "two pads, one behind the other",
+    "beside": "two pads side by side",
+}
+DAMS = {"over": "on its dam", "before": "before its dam"}
+BENDS = 2.0  # times its thickness: the inner radius down to which foam bends without folding
+VEE = 0.006  # m, the width of a wedge that is cut out behind
 
 
 class FoamWall(PocketSpec):
@@ -23,10 +30,11 @@ class FoamWall(PocketSpec):
     shape: Literal["flat", "corner"] = picked("flat", "It stands", SHAPES)
     thickness: float = measured(0.05, "length", "Foam's thickness", 0.01, 0.3, "Of each pad.", step=0.005)
     ppi: float = measured(20.0, "number", "Pores per inch", 8.0, 60.0, step=5.0)
-    twin: Literal["single", "twin"] = picked("single", "Cartridge", TWIN)
+    twin: Literal["single", "twin", "beside"] = picked("single", "Cartridge", TWIN)
     second: float = measured(30.0, "number", "Second pad, pores per inch", 8.0, 60.0, "Behind the first.", step=5.0)
     height: float = measured(0.3, "length", "Top of the foam above the floor", 0.03, 3.0, step=0.005)
     dam: float = measured(0.0, "length", "Dam under the foam", 0.0, 0.5, "Holds the substrate back.", step=0.005)
+    dam_at: Literal["over", "before"] = picked("over", "Foam stands", DAMS)
     behind: float = measured(0.06, "length", "Room behind it", 0.01, 2.0, "Kept by spacers.", step=0.005)
     reach: float = measured(
         0.2, "length", "Reach along either wall", 0.04, 2.0, "Of a corner wall, to its outer face.", step=0.01
@@ -52,8 +60,13 @@ class FoamWall(PocketSpec):
 
     @property
     def pads(self) -> tuple[float, ...]:
-        """Pores per inch of the pads in the water's order."""
+        """Pores per inch of the pads in the water's order; of two side by side the one."""
         return (self.ppi, self.second) if self.twin == "twin" else (self.ppi,)
+
+    @property
+    def beside(self) -> int:
+        """Pads side by side."""
+        return 2 if self.twin == "beside" else 1
 
     @property
     def deep(self) -> float:
@@ -62,8 +75,46 @@ class FoamWall(PocketSpec):
 
     @property
     def foam_height(self) -> float:
-        """m."""
+        """m, of the pad: it stands on its dam, or on the floor before it."""
+        return self.height - (self.dam if self.dam_at == "over" else 0.0)
+
+    @property
+    def open_height(self) -> float:
+        """m over the dam, where water comes through."""
         return self.height - self.dam
+
+    @property
+    def inner(self) -> float:
+        """Radius in m of a corner wall's inner face."""
+        return self.reach - self.deep
+
+    @property
+    def dam_length(self) -> float:
+        """m: across the tank; in a corner the chord of the arc that stands on it, or of the inner face behind which it
+        stands.
+        """
+        if self.shape == "flat":
+            return self.across
+        return math.sqrt(2) * (self.reach - self.deep / 2 if self.dam_at == "over" else self.inner)
+
+    @property
+    def fits(self) -> float:
+        """Diameter in m of the largest upright thing that fits behind it: between two faces, or in the corner's quarter
+        of a circle, touching both walls and the foam.
+        """
+        return self.behind if self.shape == "flat" else 2 * self.inner / (1 + math.sqrt(2))
+
+    @property
+    def wedges(self) -> int:
+        """Wedges to cut out of the inner side of each pad of a corner wall, so that it bends: the inner face is shorter
+        than the middle by as much as foam takes, and what is over is cut away.
+        """
+        if self.shape == "flat" or self.inner > BENDS * self.thickness - 1e-9:
+            return 0
+        middle = self.inner + self.thickness / 2
+        takes = 0.5 / (BENDS + 0.5)  # strain of the inner face where it just bends
+        over = math.pi / 2 * (self.thickness / 2 - takes * middle)
+        return max(math.ceil(over / VEE), 1)
 
     @property
     def face(self) -> float:
