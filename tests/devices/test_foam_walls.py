@@ -76,7 +76,7 @@ def test_foam_that_bends_too_tightly_is_cut_behind():
     # The inner face is an eighth of a metre where the middle line is 165 mm; foam takes a fifth of that.
     shorter = math.pi / 2 * 0.025 - 0.2 * math.pi / 2 * 0.105
     assert tight.wedges == math.ceil(shorter / 0.006)
-    words = [fill(n.words, n.values, UnitSystem.METRIC) for n in pieces_of(tight)["pad.0"].notes]
+    words = [fill(n.text, n.values, UnitSystem.METRIC) for n in pieces_of(tight)["pad.0"].notes]
     assert any(w.startswith(f"{tight.wedges} wedges of 6 mm") for w in words), words
 
 

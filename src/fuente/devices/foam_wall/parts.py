@@ -46,8 +46,8 @@ def _pads(spec: FoamWall) -> list[Pad]:
         middle = math.pi / 2 * (spec.reach - spec.deep / 2)
         cut.append(note("bent to a quarter of a circle, its middle line of {m:length}", m=middle))
         if spec.wedges:
-            words = "{n:count} wedges of {v:length}, half its thickness deep, cut out of its inner side"
-            cut.append(note(words, n=spec.wedges, v=VEE))
+            words = f"{spec.wedges} wedges of {{v:length}}, half its thickness deep, cut out of its inner side"
+            cut.append(note(words, v=VEE))
     return [
         Pad(
             id=f"{spec.id}.pad.{k}",

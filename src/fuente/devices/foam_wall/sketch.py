@@ -56,12 +56,13 @@ def _foam(spec: FoamWall, site: Site, x: float) -> list[Primitive]:
     left, wide = x, spec.thickness * 1000
     for ppi in reversed(spec.pads):
         shapes += [
-            box(x, dam, x + wide, top, pad_grade(ppi), spec.id),
+            box(x, dam if spec.dam_at == "over" else floor, x + wide, top, pad_grade(ppi), spec.id),
             Label((x + wide / 2, dam + 40), f"{ppi:g}", "label-tag", owner=spec.id, room=wide),
         ]
         x += wide
     if spec.dam > 0:
-        shapes.append(box(left, floor, x, dam, "acrylic", spec.id))
+        ends = (left, x) if spec.dam_at == "over" else (left - 8, left)
+        shapes.append(box(ends[0], floor, ends[1], dam, "acrylic", spec.id))
     for y in (floor + 0.2 * (top - floor), floor + 0.8 * (top - floor)):
         shapes.append(box(left - 5, y - 8, left, y + 8, "plate", spec.id))
     return shapes

@@ -11,11 +11,11 @@ from fuente.devices.base import measured
 from fuente.devices.filtering import counted, picked
 from fuente.devices.pocket import PocketSpec
 
-SHAPES = {"flat": "flat across the tank", "corner": "quarter-round in a corner"}
+SHAPES = {"flat": "flat across the tank", "corner": "round a corner"}
 TWIN = {
     "single": "one pad",
-    "twin": "two pads, one behind the other",
-    "beside": "two pads side by side",
+    "twin": "two in a row",
+    "beside": "two side by side",
 }
 DAMS = {"over": "on its dam", "before": "before its dam"}
 BENDS = 2.0  # times its thickness: the inner radius down to which foam bends without folding
