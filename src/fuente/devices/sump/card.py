@@ -6,8 +6,9 @@ from dataclasses import replace
 
 from fuente.devices.base import Choice, Path, Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.filtering import medium_choice
+from fuente.devices.filtering import choices_of, medium_choice
 from fuente.devices.site import Site
+from fuente.devices.sump import stack
 from fuente.devices.sump.chambers import commands
 from fuente.devices.sump.network import cell_ids, fill_height
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Sump
@@ -51,11 +52,28 @@ def pad_drop(sump: Sump, chamber: Chamber, solution: Solution) -> float:
 def pad_room(sump: Sump, chamber: Chamber, solution: Solution) -> float:
     """Drop in m at which water would go over the pads or the socks' plate."""
     behind = solution.level[cell_ids(sump, chamber)[-1]] - sump.floor
+    if chamber.lies:
+        return max(stack.plate_top(sump, chamber) - behind, 0.001)
     if chamber.role == "socks" and chamber.socks:
         return max(chamber.socks.plate - behind, 0.001)
     if chamber.role == "foam":
         return max(min(p.height for p in chamber.pads) - behind, 0.001)
     return max(fill_height(sump, chamber, _width(sump, chamber)) - behind, 0.001)
+
+
+def pad_steps(sump: Sump, site: Site, chamber: Chamber, solution: Solution) -> list[tuple[float, float]]:
+    """What each pad takes of the level in m, in the water's order, and the m at which it is gone round."""
+    cells = cell_ids(sump, chamber)
+    if not chamber.lies:
+        levels = [solution.level[c] for c in cells]
+        return [
+            (max(a - b, 0.0), max(pad.height - (b - sump.floor), 0.001))
+            for pad, a, b in zip(chamber.pads, levels[:-1], levels[1:], strict=True)
+        ]
+    flow = solution.flow.get(f"{sump.id}.{chamber.id}.lying", 0.0)
+    pads, _ = stack.losses(sump, chamber, _width(sump, chamber), site)
+    room = pad_room(sump, chamber, solution)
+    return [(loss.loss(flow) * pad.dirt, room) for pad, loss in zip(chamber.pads, pads, strict=True)]
 
 
 def _width(sump: Sump, chamber: Chamber) -> float:
@@ -81,7 +99,7 @@ def _headline(
     sump: Sump, chamber: Chamber, solution: Solution, flow: float, dry: float
 ) -> tuple[str, dict[str, float], float | None]:
     volume = sum(solution.volume[c] for c in cell_ids(sump, chamber))
-    if chamber.role in ("foam", "socks"):
+    if chamber.role in ("foam", "socks") or (chamber.lies and chamber.pads):
         drop, room = pad_drop(sump, chamber, solution), pad_room(sump, chamber, solution)
         start = ""
         if chamber.role == "socks" and chamber.socks:
@@ -263,6 +281,8 @@ def _chamber_readings(sump: Sump, site: Site, index: int, solution: Solution, fl
     if chamber.exit:
         over = max(solution.level[cell] - sump.floor - chamber.exit.top, 0.0)
         readings.append(Reading("Over its crest", over, "level", "The sheet over the baffle."))
+    if chamber.pads and chamber.role in ("foam", "media"):
+        readings += _steps(sump, site, chamber, solution)
     if chamber.fill and chamber.fill.volume > 0:
         stuff = site.medium(chamber.fill.medium)
         surface, wet = stuff.surface * chamber.fill.volume, chamber.fill.volume * stuff.wet_density()
@@ -273,13 +293,37 @@ def _chamber_readings(sump: Sump, site: Site, index: int, solution: Solution, fl
     return readings
 
 
+def _steps(sump: Sump, site: Site, chamber: Chamber, solution: Solution) -> list[Reading]:
+    """Each pad's own step in the level, and which is due first."""
+    steps = pad_steps(sump, site, chamber, solution)
+    if len(steps) < 2:
+        return []
+    why = "The level before it less the level behind it: its gauge. Write it down."
+    found = [
+        Reading(f"Pad {k + 1}, {pad.ppi:g} ppi, takes", step, "fine_length", why, "Darcy–Forchheimer", "±30 %")
+        for k, (pad, (step, _)) in enumerate(zip(chamber.pads, steps, strict=True))
+    ]
+    first = max(range(len(steps)), key=lambda k: steps[k][0] / steps[k][1])
+    share = steps[first][0] / steps[first][1]
+    found.append(
+        Reading(
+            "Due first",
+            f"pad {first + 1}",
+            "",
+            f"It takes {100 * share:.0f} % of the height at which water goes round it, more than the others of theirs.",
+        )
+    )
+    return found
+
+
 def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
     choices: list[Choice] = []
     for k, pad in enumerate(chamber.pads):
         base = (*where, "pads", k)
         choices.append(Choice((*base, "ppi"), f"Pad {k + 1}, pores per inch", "number", pad.ppi, step=5))
         choices.append(Choice((*base, "thickness"), f"Pad {k + 1}, thickness", "length", pad.thickness, step=0.005))
-        choices.append(Choice((*base, "height"), f"Pad {k + 1}, height", "length", pad.height, fold=True))
+        if not chamber.lies:
+            choices.append(Choice((*base, "height"), f"Pad {k + 1}, height", "length", pad.height, fold=True))
         does = ((False, "filters"), (True, "only holds others"))
         choices.append(Choice((*base, "holds"), f"Pad {k + 1} is one that", "choice", pad.holds, does, fold=True))
         choices.append(
@@ -313,6 +357,8 @@ def _contents(site: Site, chamber: Chamber, where: Path) -> list[Choice]:
         if not carriers:
             held = (("basket", "in a basket"), ("bags", "in bags"), ("loose", "loose"))
             choices.append(Choice((*base, "held"), "Held", "choice", chamber.fill.held, held))
+    if chamber.role in ("foam", "media"):
+        choices += choices_of(chamber, where, "way", "support" if chamber.lies else "")
     if chamber.under:
         base = (*where, "under")
         choices += [

@@ -143,14 +143,28 @@ def _addition(sump: Sump, at: int, role: str, flow: float) -> Chamber | None:
 
 
 def _pads(chamber: Chamber, where: Path) -> list[tuple[str, Edit]]:
+    if chamber.role == "media" and chamber.lies:
+        return _pads_on_media(chamber, where)
     if chamber.role != "foam":
         return []
     found = []
     total = sum(p.thickness for p in chamber.pads)
     finest = chamber.pads[-1]
-    if total + 0.03 < chamber.width - 0.005 and len(chamber.pads) < 8:
+    room = chamber.lies or total + 0.03 < chamber.width - 0.005
+    if room and len(chamber.pads) < 8:
         more = Pad(ppi=min(finest.ppi + 10, 60), thickness=0.025, height=finest.height)
         found.append(("Add a finer pad", Edit("Add pad", (Change((*where, "pads"), (*chamber.pads, more)),))))
     if len(chamber.pads) > 1:
         found.append(("Take out the last pad", Edit("Take out pad", (Change((*where, "pads"), chamber.pads[:-1]),))))
+    return found
+
+
+def _pads_on_media(chamber: Chamber, where: Path) -> list[tuple[str, Edit]]:
+    """A pad that lies on the basket: before the media where water comes down, after it where water comes up."""
+    found = []
+    if len(chamber.pads) < 4:
+        more = Pad(ppi=20 if chamber.way == "down" else 30, thickness=0.03)
+        found.append(("Lay a pad on it", Edit("Lay pad", (Change((*where, "pads"), (*chamber.pads, more)),))))
+    if chamber.pads:
+        found.append(("Take the last pad off", Edit("Take pad off", (Change((*where, "pads"), chamber.pads[:-1]),))))
     return found

@@ -64,7 +64,7 @@ def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Pads and socks that water goes over, now or when dirty."""
     dirty = study.try_situation("pads_dirty")
     for chamber in sump.chambers:
-        if chamber.role not in ("foam", "socks"):
+        if chamber.role not in ("foam", "socks") and not chamber.lies:
             continue
         base = f"{sump.id}.{chamber.id}"
         now = _over(study.running.flow, base)
@@ -171,7 +171,7 @@ def carriers(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
 def bypass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Water over a bed of media rather than through it."""
     for k, chamber in enumerate(sump.chambers):
-        if chamber.role != "media" or not chamber.fill or chamber.fill.volume <= 0:
+        if chamber.role != "media" or chamber.lies or not chamber.fill or chamber.fill.volume <= 0:
             continue
         over = _over(study.running.flow, f"{sump.id}.{chamber.id}")
         through = study.running.flow.get(f"{sump.id}.{chamber.id}.bed", 0.0)

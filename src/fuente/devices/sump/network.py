@@ -12,9 +12,11 @@ from dataclasses import dataclass, field, replace
 from fuente.devices.base import Fragment
 from fuente.devices.contract import Room
 from fuente.devices.site import Port, Site, Vessel
+from fuente.devices.sump import stack
 from fuente.devices.sump.spec import Baffle, Chamber, Sump, cells_of
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
+from fuente.network.beds import Bed
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
 from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
 
@@ -106,7 +108,9 @@ def _chamber(build: _Build, chamber: Chamber, width: float) -> None:
     first = chamber is sump.chambers[0]
     end = across if first or chamber is sump.chambers[-1] else 0.0
     name = chamber.title
-    if chamber.role == "foam":
+    if chamber.lies:
+        _stack(build, chamber, width, ids, end)
+    elif chamber.role == "foam":
         _foam(build, chamber, width, ids, end)
     elif chamber.role == "trap":
         assert chamber.under is not None
@@ -174,6 +178,42 @@ def _media(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     over = Weir(sump.floor + height, across, height)
     build.links.append(Link(base, "Media bed", ids[0], ids[1], bed, WayKind.PAD, sump.id))
     build.links.append(Link(f"{base}.over", "over the media", ids[0], ids[1], over, WayKind.BYPASS, sump.id))
+
+
+def _stack(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], end: float) -> None:
+    """What lies on a grid, and the slot beside it: upwards the water comes down the slot, downwards it leaves by it."""
+    sump, across = build.sump, build.sump.inner_width
+    stack.fits(sump, chamber, width)
+    rows = stack.layers(sump, chamber, width)
+    area = stack.plan(sump, width)
+    solids = []
+    for row in rows:
+        if row.pad is None:
+            assert chamber.fill is not None
+            part = 1 - build.site.medium(chamber.fill.medium).void
+        else:
+            part = 1 - FOAM_VOID
+        solids.append((sump.floor + row.foot, sump.floor + row.top, part * area * (row.top - row.foot)))
+    on = ids[0] if chamber.way == "down" else ids[1]
+    for cell_id in ids:
+        if cell_id == on:
+            _cell(build, cell_id, f"{chamber.title}, over what lies", area, end if cell_id == ids[0] else 0.0, solids)
+        else:
+            plan = stack.slot(width) * across
+            _cell(build, cell_id, f"{chamber.title}, slot beside", plan, end if cell_id == ids[0] else 0.0)
+    pads, rest = stack.losses(sump, chamber, width, build.site)
+    soft, dirt = stack.dirty(chamber, pads)
+    foot = sump.floor + chamber.support
+    base = f"{sump.id}.{chamber.id}.lying"
+    through = Bed(foot, stack.SEEPS, soft, rest, dirt)
+    build.links.append(Link(base, f"Through {chamber.title.lower()}", ids[0], ids[1], through, WayKind.PAD, sump.id))
+    top = stack.plate_top(sump, chamber)
+    over = Weir(sump.floor + top, across, top)
+    build.links.append(
+        Link(
+            f"{base}.over", f"over the plate of {chamber.title.lower()}", ids[0], ids[1], over, WayKind.BYPASS, sump.id
+        )
+    )
 
 
 def _socks(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], end: float) -> None:
@@ -258,10 +298,13 @@ def rooms(sump: Sump, site: Site) -> tuple[Room, ...]:
 def living(sump: Sump, site: Site) -> tuple[tuple[str, float], ...]:
     """Media and pads of each chamber, m²."""
     core = site.schools.surface == "core"
+    widths = dict(zip((c.id for c in sump.chambers), sump.widths(), strict=True))
     found = []
     for chamber in sump.chambers:
         total = chamber.fill.volume * site.medium(chamber.fill.medium).living(core) if chamber.fill else 0.0
         wet = sump.inner_width * (chamber.exit.top if chamber.exit else chamber.level)
+        if chamber.lies:
+            wet = stack.plan(sump, widths[chamber.id])
         total += sum(foam_surface(p.ppi) * p.thickness * wet for p in chamber.pads)
         found.append((cell_ids(sump, chamber)[0], total))
     return tuple(found)

@@ -5,8 +5,9 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, media_of, note
+from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
 from fuente.devices.site import Site
+from fuente.devices.sump import stack
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
@@ -70,6 +71,8 @@ def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
         panels += _baffles(sump, chamber)
         if chamber.role == "socks" and chamber.socks:
             panels.append(_plate(sump, chamber))
+        if chamber.lies:
+            panels.append(_beside(sump, chamber))
         things += _contents(sump, chamber, site)
     cautions: tuple[str, ...] = CAUTIONS
     if any(c.heaters for c in sump.chambers):
@@ -211,24 +214,59 @@ def _plate(sump: Sump, chamber: Chamber) -> Panel:
     )
 
 
+def _beside(sump: Sump, chamber: Chamber) -> Panel:
+    """The plate that leads the water under what lies, or up from there."""
+    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
+    where = "upstream" if chamber.way == "up" else "downstream"
+    return Panel(
+        id=f"{sump.id}.{chamber.id}.beside",
+        name=f"Plate beside {chamber.title.lower()}",
+        length=sump.inner_width - 2 * SIDE,
+        width=stack.plate_top(sump, chamber) - chamber.support,
+        thickness=PLATE,
+        material="acrylic",
+        notes=(
+            note(
+                f"{{f:length}} over the floor; leaves a slot of {{s:length}} on its {where} side",
+                f=chamber.support,
+                s=stack.slot(width),
+            ),
+        ),
+    )
+
+
 def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
     """Pads, socks, media and heaters; media in bags as heavy as the builder lifts."""
     lift = site.space.lift
     owner = f"{sump.id}.{chamber.id}"
     wide = sump.inner_width + SQUEEZE
+    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
+    along = width - stack.slot(width)
     cut = (note("cut {s:length} wide for a squeeze fit", s=SQUEEZE),)
     found: list[Piece] = [
         Pad(
             id=f"{owner}.pad.{k}",
             ppi=pad.ppi,
             length=wide,
-            width=pad.height,
+            width=along + SQUEEZE if chamber.lies else pad.height,
             thickness=pad.thickness,
             shelf=Shelf.PADS,
             notes=cut,
         )
         for k, pad in enumerate(chamber.pads)
     ]
+    if chamber.lies:
+        found.append(
+            Thing(
+                id=f"{owner}.grid",
+                name="Grid on feet",
+                shelf=Shelf.EQUIPMENT,
+                length=sump.inner_width - 2 * SIDE,
+                width=along - 2 * SIDE,
+                height=chamber.support,
+                notes=(note("carries what lies on it; openings smaller than the media"),),
+            )
+        )
     if chamber.role == "socks" and chamber.socks:
         found.append(
             Pad(

@@ -6,6 +6,7 @@ from fuente.catalogue import Medium
 from fuente.devices.base import Path
 from fuente.devices.contract import Look
 from fuente.devices.site import Site
+from fuente.devices.sump import stack
 from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
@@ -100,7 +101,12 @@ def _water(
     sump: Sump, chamber: Chamber, solution: Solution, x0: float, x1: float, shapes: list[Primitive], owner: str
 ) -> None:
     cells = cell_ids(sump, chamber)
-    if chamber.role == "foam":
+    if chamber.lies:
+        edge = _slot_edge(chamber, x0, x1)
+        left, right = (cells[0], cells[1])
+        _column(sump, solution.level[left], x0, edge, shapes, owner)
+        _column(sump, solution.level[right], edge, x1, shapes, owner)
+    elif chamber.role == "foam":
         spans = [(x0 + a * 1000, x0 + b * 1000) for a, b in pad_spans(chamber, (x1 - x0) / 1000)]
         edges = [x0, *((a + b) / 2 for a, b in spans), x1]
         for cell, a, b in zip(cells, edges, edges[1:], strict=False):
@@ -180,7 +186,9 @@ def _contents(
     owner: str,
 ) -> None:
     floor = sump.floor * 1000
-    if chamber.role == "foam":
+    if chamber.lies:
+        _lying(sump, chamber, x0, x1, shapes, owner)
+    elif chamber.role == "foam":
         for k, (pad, (a, b)) in enumerate(zip(chamber.pads, pad_spans(chamber, (x1 - x0) / 1000), strict=True)):
             grade = pad_grade(pad.ppi)
             top = floor + pad.height * 1000
@@ -219,6 +227,30 @@ def _contents(
         while x < x1 - 5:
             shapes.append(Polyline(((x, floor), (x - 6, floor + 90), (x + 5, floor + 170)), "plant", owner))
             x += step
+
+
+def _slot_edge(chamber: Chamber, x0: float, x1: float) -> float:
+    """Where its plate stands, mm: upwards the slot is on the left, downwards on the right."""
+    wide = stack.slot((x1 - x0) / 1000) * 1000
+    return x0 + wide if chamber.way == "up" else x1 - wide
+
+
+def _lying(sump: Sump, chamber: Chamber, x0: float, x1: float, shapes: list[Primitive], owner: str) -> None:
+    """Layers on their grid, and the plate beside them."""
+    floor, edge = sump.floor * 1000, _slot_edge(chamber, x0, x1)
+    a, b = (edge, x1) if chamber.way == "up" else (x0, edge)
+    for row in stack.layers(sump, chamber, (x1 - x0) / 1000):
+        low, high = floor + row.foot * 1000, floor + row.top * 1000
+        if row.pad is None:
+            shapes.append(box(a + 2, low, b - 2, high, "media", owner))
+            continue
+        ppi = chamber.pads[row.pad].ppi
+        shapes.append(box(a, low, b, high, pad_grade(ppi), owner))
+        middle = ((a + b) / 2, (low + high) / 2)
+        shapes.append(Label(middle, f"{ppi:g}", "label-tag", owner=owner, room=b - a, tall=high - low))
+    foot = floor + chamber.support * 1000
+    shapes.append(box(a, foot - 3, b, foot, "plate", owner))
+    shapes.append(box(edge - 2, foot, edge + 2, floor + stack.plate_top(sump, chamber) * 1000, "acrylic", owner))
 
 
 def _socks(

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
 from fuente.devices.contract import Device, Heater, Held
+from fuente.devices.filtering import picked
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -71,6 +72,9 @@ class Fill(Spec):
     held: Literal["basket", "bags", "loose"] = "basket"
 
 
+WAYS = {"across": "across the sump", "up": "upwards", "down": "downwards"}
+
+
 class Chamber(Spec):
     """One chamber, in the order of the water. The last one is the pump chamber and takes the length that is left."""
 
@@ -82,6 +86,10 @@ class Chamber(Spec):
     pads: tuple[Pad, ...] = Field((), max_length=8)
     socks: Socks | None = None
     fill: Fill | None = None
+    way: Literal["across", "up", "down"] = picked(
+        "across", "Water crosses it", WAYS, "Of pads and media: upwards and downwards they lie on a grid."
+    )
+    support: float = measured(0.03, "length", "Void under what lies", 0.005, 0.5, step=0.005)
     under: Baffle | None = Field(None, description="The under-baffle in the middle of a bubble trap.")
     heaters: int = Field(0, ge=0, le=8)
     heater_watts: float = measured(0.0, "power", "Each heater", 0, 3000)
@@ -95,6 +103,13 @@ class Chamber(Spec):
         """Its own name, or its role's."""
         return self.name or ROLE_NAMES[self.role]
 
+    @property
+    def lies(self) -> bool:
+        """Whether pads or media lie in it, crossed upwards or downwards."""
+        if self.way == "across" or self.role not in ("foam", "media"):
+            return False
+        return bool(self.pads or (self.role == "media" and self.fill and self.fill.volume > 0))
+
     @model_validator(mode="after")
     def _contents_fit(self) -> Chamber:
         if self.role != "pump" and self.width < 0.02:
@@ -102,8 +117,13 @@ class Chamber(Spec):
         if self.role == "foam":
             if not self.pads:
                 raise ValueError(f"{self.title} needs at least one pad.")
-            if sum(p.thickness for p in self.pads) > self.width - 0.005:
+            if self.way == "across" and sum(p.thickness for p in self.pads) > self.width - 0.005:
                 raise ValueError(f"The pads of {self.title} are thicker together than the chamber is long.")
+        if self.role == "media" and self.pads and not self.lies:
+            raise ValueError(
+                f"Pads lie on the media of {self.title} only where water crosses it upwards or downwards: take them off"
+                " first."
+            )
         if self.role == "socks" and self.socks is None:
             raise ValueError(f"{self.title} needs its socks described.")
         if self.role == "trap" and (self.under is None or self.under.gap < 0.003):
@@ -115,6 +135,8 @@ class Chamber(Spec):
 
 def cells_of(chamber: Chamber) -> int:
     """How many cells a chamber becomes."""
+    if chamber.lies:
+        return 2
     if chamber.role == "foam":
         return len(chamber.pads) + 1
     if chamber.role == "media" and chamber.fill and chamber.fill.volume > 0:
