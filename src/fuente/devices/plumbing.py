@@ -19,6 +19,7 @@ from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
+from fuente.network.aeration import Lift, modest_share
 from fuente.network.beds import Bed, FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
@@ -29,6 +30,7 @@ FEEDS = {
     "fall": "a pipe that falls into it",
     "float": "a pipe with a float valve",
     "pump": "its own pump",
+    "air": "an airlift",
     "fed": "what falls into it",
 }
 DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "its own pump"}
@@ -61,7 +63,7 @@ class LineSpec(Spec):
 class FeedSpec(LineSpec):
     """How water comes in."""
 
-    way: Literal["level", "fall", "float", "pump", "fed"] = picked("level", "Water comes by", FEEDS)
+    way: Literal["level", "fall", "float", "pump", "air", "fed"] = picked("level", "Water comes by", FEEDS)
     source: str = Field("tank", max_length=40, description="Id of the water that it draws from.")
     hold: float = measured(
         0.3, "length", "Float holds the water at", 0.02, 3.0, "Above the floor it reaches.", step=0.01
@@ -94,6 +96,16 @@ class BesideSpec(FilterSpec):
     dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
     feed: FeedSpec = FeedSpec()
     drain: DrainSpec = DrainSpec()
+
+    @property
+    def on_air(self) -> bool:
+        """Where an airlift feeds it."""
+        return self.feed.way == "air"
+
+    @property
+    def air_tube(self) -> float:
+        """Its riser's bore."""
+        return pipe_size(self.feed.pipe).bore
 
     def ports(self) -> tuple[str, ...]:
         """Where others lead water in, and draw it."""
@@ -242,13 +254,58 @@ def feed_links(spec: BesideSpec, site: Site, to: Mouth, soft: Resistance = Resis
     loss.
     """
     feed = spec.feed
-    if feed.way == "fed":
+    if feed.way in ("fed", "air"):
         return ()
-    source = other(site, feed.source, spec.name)
-    if source.id == spec.id:
-        raise SpecError(f"{spec.name} draws from itself.")
+    source = _source(spec, site)
     a = Mouth(source.outlet, source.floor, source.rim)
     return (_line(feed_id(spec), f"To {spec.name}", feed, feed.way, a, to, site, spec.id, soft, spec.dirt, feed.hold),)
+
+
+def _source(spec: BesideSpec, site: Site) -> Vessel:
+    source = other(site, spec.feed.source, spec.name)
+    if source.id == spec.id:
+        raise SpecError(f"{spec.name} draws from itself.")
+    return source
+
+
+OVER_RIM = 0.02  # m over the rim that a riser crosses
+
+
+def riser(spec: BesideSpec, site: Site, own: Vessel) -> Lift:
+    """The tubes that lift its water on air: from where air enters in the source, over that one's rim, to where it lets
+    go over its ``own`` vessel, whichever is higher.
+    """
+    source, feed = _source(spec, site), spec.feed
+    outlet = max(source.rim + OVER_RIM, hose_end(feed, own.floor, own.foot))
+    injector = source.floor + feed.intake
+    if outlet <= injector + 0.01:
+        raise SpecError(f"{spec.name}: the air enters above where the water leaves.")
+    k = feed.bends * fitting("elbow").k
+    bore, name = spec.air_tube, f"Airlift to {spec.name}"
+    return Lift(feed_id(spec), name, source.outlet, own.inlet, injector, outlet, bore, k, False, feed.count, spec.id)
+
+
+def feed_lifts(spec: BesideSpec, site: Site, own: Vessel) -> tuple[Lift, ...]:
+    """Its airlift, where that is its way in."""
+    return (riser(spec, site, own),) if spec.feed.way == "air" else ()
+
+
+def riser_air(spec: BesideSpec, site: Site, own: Vessel) -> float:
+    """Air in m³/s that its airlift wants, as for lifts in a tank; none where it has none, or where it cannot lift so
+    high.
+    """
+    if spec.feed.way != "air":
+        return 0.0
+    source = _source(spec, site)
+    return modest_share(riser(spec, site, own), site.level if source.id == site.tank.id else source.stands)
+
+
+def riser_end(spec: BesideSpec, site: Site, own: Vessel) -> tuple[float, float]:
+    """Where its airline ends in the drawing, mm."""
+    source = _source(spec, site)
+    right = own.left > (source.left + source.right) / 2
+    x = source.right - 0.06 if right else source.left + 0.06
+    return x * 1000, (source.floor + spec.feed.intake) * 1000
 
 
 def past_id(spec: FilterSpec) -> str:
@@ -419,7 +476,7 @@ def pumped_outs(devices: Sequence[Device], homes: Container[str]) -> list[tuple[
     filled: set[str] = set()
     for _ in vessels:  # a train is at most so long
         for spec in vessels.values():
-            by_pipe = spec.feed.way == "pump" or (spec.feed.way != "fed" and spec.feed.source in filled)
+            by_pipe = spec.feed.way in ("pump", "air") or (spec.feed.way != "fed" and spec.feed.source in filled)
             by_fall = any(
                 o.drain.into == spec.id and (o.drain.way == "pump" or o.id in filled) for o in vessels.values()
             )

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from dataclasses import replace
 
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
@@ -45,6 +46,10 @@ def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]
             found += front[:2]
             found += [*folded[:3]]
             names = "intake release length bends valve"
+        elif line.way == "air":
+            names = "count bends release"
+            deep = choices_of(spec, path, "", f"{end}.intake")
+            found += [replace(c, label="Air enters above the floor it stands on") for c in deep]
         else:
             names = "height count length bends" + (
                 " release" if line.way == "fall" else " hold" if line.way == "float" else ""
@@ -94,13 +99,24 @@ def judge_lines(
                 "filter-still",
                 Rank.STOP,
                 f"Nothing flows through {spec.name.lower()}.",
-                "Its pump does not reach, its water stands under its outlet, or nothing leads to it. What lives in it"
-                " dies within hours.",
+                "Its pump or its air does not lift so high, its water stands under its outlet, or nothing leads to it."
+                " What lives in it dies within hours.",
+                spec.id,
+            )
+        )
+    if spec.feed.way == "air" and spec.id not in site.drops:
+        found.append(
+            Finding(
+                "no-air",
+                Rank.STOP,
+                f"No air line leads to {spec.name.lower()}.",
+                "Without air its airlift stands still, and what lives in it dies within hours. Add a drop to an air"
+                " pump.",
                 spec.id,
             )
         )
     for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
-        if key in solution.flow and line.way not in ("pump", "fed"):
+        if key in solution.flow and line.way not in ("pump", "air", "fed"):
             found += _pipe(spec, path, end, line, abs(solution.flow[key]) / line.count)
     return (*found, *_brim(spec, solution, cells))
 
@@ -169,6 +185,9 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
             if line.valve:
                 found.append(tool(f"{owner}.check", "Swing check valve", note("where you reach it"), pipe=line.pipe))
             found.append(tool(f"{owner}.union", "Union", note("so that the pump comes out"), pipe=line.pipe))
+        elif line.way == "air":
+            foot = note("an airline into its foot")
+            found.append(tool(f"{owner}.injector", "Air inlet of the riser", foot, count=line.count, pipe=line.pipe))
         else:
             found += _gravity_parts(spec, owner, line)
         found.append(

@@ -18,6 +18,8 @@ from fuente.devices.plumbing import (
     hole_at,
     hose_end,
     other,
+    riser,
+    riser_end,
     spare_id,
 )
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
@@ -39,6 +41,9 @@ def lines_sketch(
         flow = solution.flow.get(key, 0.0)
         if line.way == "pump":
             before += _pumped_sketch(spec, site, line, end, far, at, flow)
+            continue
+        if line.way == "air":
+            before += _risen_sketch(spec, site, line, at, flow)
             continue
         shapes, start = _fall_sketch(spec, line, end, far, at, flow)
         behind += shapes
@@ -89,6 +94,21 @@ def _pumped_sketch(
     ]
     if flow > 5e-7:
         middle = ((start[0] + goal[0]) * 500, high * 1000 + 0.5 * wide)
+        shapes.append(Label(middle, "{q:flow}", "label-pumped", values=(("q", flow),), owner=spec.id, side=1))
+    return shapes
+
+
+def _risen_sketch(spec: BesideSpec, site: Site, line: LineSpec, at: Point, flow: float) -> list[Primitive]:
+    """An airlift's riser, from its foot over the rim."""
+    own = site.vessels[spec.id]
+    x, foot = (v / 1000 for v in riser_end(spec, site, own))
+    top = riser(spec, site, own).outlet
+    style = "pipe-pumped" if flow > 5e-7 else "pipe-back" if flow < -5e-7 else "pipe-still"
+    wide = pipe_size(line.pipe).outside * 1000
+    way = ((x, foot - 0.02), (x, top), (at[0], top), (at[0], top - 0.02))
+    shapes: list[Primitive] = [Polyline(_mm(way), style, spec.id, wide)]
+    if flow > 5e-7:
+        middle = ((x + at[0]) * 500, top * 1000 + 0.5 * wide)
         shapes.append(Label(middle, "{q:flow}", "label-pumped", values=(("q", flow),), owner=spec.id, side=1))
     return shapes
 

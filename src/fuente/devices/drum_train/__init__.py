@@ -13,7 +13,7 @@ from fuente.devices.drum_train.parts import parts
 from fuente.devices.drum_train.sketch import sketch
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
+from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, riser_air, riser_end, turnover_pump
 from fuente.devices.schools import FILL
 from fuente.structure.walls import largest_flange
 
@@ -101,5 +101,8 @@ KIND = FilterKind(
     schools=("surface", "fill", "still"),
     grow=grow,
     inside=False,
+    air=True,
+    wish=lambda spec, site: riser_air(spec, site, vessel(spec, site)),
+    air_at=lambda spec, site: riser_end(spec, site, vessel(spec, site)),
     vessel=vessel,
 )

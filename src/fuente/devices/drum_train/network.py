@@ -13,6 +13,7 @@ from fuente.devices.plumbing import (
     before_outlet,
     carries,
     drain_links,
+    feed_lifts,
     feed_links,
     past_id,
     round_cell,
@@ -139,4 +140,5 @@ def lower(spec: DrumTrain, site: Site) -> Fragment:
     marks = (
         {leave.cell: spec.stand + last.outlet} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
     )
-    return Fragment(tuple(cells), tuple(links), {"inlet": cells[0].id, "outlet": leave.cell}, marks)
+    lifts = feed_lifts(spec, site, vessel(spec, site))
+    return Fragment(tuple(cells), tuple(links), {"inlet": cells[0].id, "outlet": leave.cell}, marks, lifts)

@@ -11,7 +11,7 @@ from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts
 from fuente.devices.plant_bed.sketch import sketch
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
+from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
 
 
 def first(site: Site) -> PlantBed:
@@ -64,5 +64,8 @@ KIND = FilterKind(
     schools=(),
     grow=grow,
     inside=False,
+    air=True,
+    wish=lambda spec, site: riser_air(spec, site, vessel(spec, site)),
+    air_at=lambda spec, site: riser_end(spec, site, vessel(spec, site)),
     vessel=vessel,
 )

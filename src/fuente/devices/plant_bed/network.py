@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, feed_links, plastic, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
@@ -63,4 +63,5 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
         *drain_links(spec, site, Mouth(foot_id, floor, rim)),
     )
     marks = {foot_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
-    return Fragment(cells, links, {"inlet": head_id, "outlet": foot_id}, marks)
+    lifts = feed_lifts(spec, site, vessel(spec, site))
+    return Fragment(cells, links, {"inlet": head_id, "outlet": foot_id}, marks, lifts)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, turnover_pump
+from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, riser_air, riser_end, turnover_pump
 from fuente.devices.sieve_bed.card import card
 from fuente.devices.sieve_bed.care import care
 from fuente.devices.sieve_bed.judge import grow, judge, lives, surface
@@ -88,5 +88,8 @@ KIND = FilterKind(
     schools=("surface",),
     grow=grow,
     inside=False,
+    air=True,
+    wish=lambda spec, site: riser_air(spec, site, vessel(spec, site)),
+    air_at=lambda spec, site: riser_end(spec, site, vessel(spec, site)),
     vessel=vessel,
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_links, other, pipe_of, plastic, spill
+from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_lifts, feed_links, other, pipe_of, plastic, spill
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
@@ -109,4 +109,12 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
         mouth = Bulkhead(centre, pipe_of(spec.feed, site))
         valve = FloatFed(mouth, spec.feed.count, floor + spec.feed.hold, FLOAT_BAND)
         groups = (FloatedFeed(feed_id(spec), f"To {spec.name}", source.outlet, over_id, chamber_id, valve, spec.id),)
-    return Fragment((over, chamber), tuple(links), {"inlet": over_id, "outlet": chamber_id}, marks, groups=groups)
+    lifts = feed_lifts(spec, site, vessel(spec, site))
+    return Fragment(
+        (over, chamber),
+        tuple(links),
+        {"inlet": over_id, "outlet": chamber_id},
+        marks,
+        lifts,
+        groups=groups,
+    )

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
+from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
 from fuente.devices.sock.card import card
 from fuente.devices.sock.care import care
 from fuente.devices.sock.judge import EACH, grow, judge, surface
@@ -64,5 +64,8 @@ KIND = FilterKind(
     schools=(),
     grow=grow,
     inside=False,
+    air=True,
+    wish=lambda spec, site: riser_air(spec, site, vessel(spec, site)),
+    air_at=lambda spec, site: riser_end(spec, site, vessel(spec, site)),
     vessel=vessel,
 )

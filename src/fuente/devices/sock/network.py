@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, feed_links, plastic, spill
 from fuente.devices.sock.spec import SockStage
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
@@ -77,4 +77,5 @@ def lower(spec: SockStage, site: Site) -> Fragment:
         *drain_links(spec, site, Mouth(box_id, floor, rim)),
     )
     marks = {box_id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
-    return Fragment((socks, under), links, {"inlet": socks_id, "outlet": box_id}, marks)
+    lifts = feed_lifts(spec, site, vessel(spec, site))
+    return Fragment((socks, under), links, {"inlet": socks_id, "outlet": box_id}, marks, lifts)

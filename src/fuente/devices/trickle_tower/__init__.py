@@ -6,7 +6,7 @@ import math
 
 from fuente.catalogue import pipe_size
 from fuente.devices.filtering import FilterKind, Site, grid
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, turnover_pump
+from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
 from fuente.devices.trickle_tower.card import card
 from fuente.devices.trickle_tower.care import care
 from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, lives, surface
@@ -74,5 +74,8 @@ KIND = FilterKind(
     living=lives,
     grow=grow,
     inside=False,
+    air=True,
+    wish=lambda spec, site: riser_air(spec, site, vessel(spec, site)),
+    air_at=lambda spec, site: riser_end(spec, site, vessel(spec, site)),
     vessel=vessel,
 )

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
-from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_links, plastic, spill
+from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, feed_links, plastic, spill
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
@@ -39,7 +39,8 @@ def lower(spec: TrickleTower, site: Site) -> Fragment:
         *drain_links(spec, site, Mouth(base.id, floor, floor + spec.base)),
     ]
     marks = {base.id: floor + spec.drain.height} if spec.drain.way == "pump" else {}
-    return Fragment(cells, tuple(links), {"inlet": tray.id, "outlet": base.id}, marks)
+    lifts = feed_lifts(spec, site, vessel(spec, site))
+    return Fragment(cells, tuple(links), {"inlet": tray.id, "outlet": base.id}, marks, lifts)
 
 
 def _cells(spec: TrickleTower, site: Site) -> tuple[Cell, Cell, Cell]:
