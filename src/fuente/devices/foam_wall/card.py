@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Reading, Station
+from dataclasses import replace
+
+from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.filtering import Site, choices_of
+from fuente.devices.filtering import Site, choices_of, medium_choice
 from fuente.devices.foam_wall.judge import surface
 from fuente.devices.foam_wall.network import between_id
 from fuente.devices.foam_wall.parts import cut_size
@@ -36,7 +38,7 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
                 Reading("level lost behind it", max(drop_of(spec, site, solution), 0.0), "fine_length"),
                 Reading("through it", flow, "flow"),
             ),
-            choices=(*choices_of(spec, path, room, fold), *drive_choices(spec, path)),
+            choices=(*choices_of(spec, path, room, fold), *drive_choices(spec, path), *_bags(spec, site)),
             readings=(
                 Reading(
                     "Living surface",
@@ -75,3 +77,14 @@ def card(spec: FoamWall, site: Site, study: Study, solution: Solution) -> tuple[
             ),
         ),
     )
+
+
+def _bags(spec: FoamWall, site: Site) -> list[Choice]:
+    """Media in bags behind it."""
+    density = site.medium(spec.medium).dry
+    found = [replace(c, density=density) for c in choices_of(spec, spec.path, "", "media")]
+    if spec.media > 0:
+        found.append(
+            replace(medium_choice(site, (*spec.path, "medium"), spec.medium, ("loose",), "Behind it"), fold=True)
+        )
+    return found

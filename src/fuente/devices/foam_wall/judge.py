@@ -15,17 +15,27 @@ from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
 
+BAGS_REACHED = 0.5  # of their surface, as water goes round them too; an assumption
 PUMP_WIDE = 0.05  # m of a small pump; an assumption
 
 
 def surface(spec: FoamWall, site: Site) -> float:
-    """Living surface, m²."""
+    """Living surface, m²: the foam's, and half of what lies in bags behind it, which water passes by."""
+    core = site.ruled(spec).surface == "core"
+    bags = BAGS_REACHED * spec.media * site.medium(spec.medium).living(core) if spec.media > 0 else 0.0
+    return bags + _foam_surface(spec)
+
+
+def _foam_surface(spec: FoamWall) -> float:
     return spec.walls * sum(foam_surface(ppi) for ppi in spec.pads) * spec.thickness * spec.face * spec.foam_height
 
 
 def lives(spec: FoamWall, site: Site) -> tuple[tuple[str, float], ...]:
     """Living surface by cell: each wall's in the water after it."""
-    return tuple((between_id(spec, k), surface(spec, site) / spec.walls) for k in range(spec.walls))
+    foam = _foam_surface(spec)
+    found = [(between_id(spec, k), foam / spec.walls) for k in range(spec.walls)]
+    key, own = found[-1]
+    return (*found[:-1], (key, own + surface(spec, site) - foam))
 
 
 def grow(spec: FoamWall, site: Site, factor: float) -> Edit | None:

@@ -66,7 +66,15 @@ def lower(spec: FoamWall, site: Site) -> Fragment:
         else:
             area = ((spec.behind if last else spec.spacing) + spec.deep * (0.5 if last else 1.0)) * across
         name = f"Behind {spec.name.lower()}" if last else f"After wall {k + 1}"
-        cell = Cell(between_id(spec, k), name, floor, rim, LevelCurve.prism(floor, rim + 0.5, area), owner=spec.id)
+        curve = LevelCurve.prism(floor, rim + 0.5, area)
+        if last and spec.media > 0:
+            room = (math.pi / 4 * spec.inner**2 if spec.shape == "corner" else spec.behind * across) * spec.height
+            if spec.media > 0.8 * room:
+                raise SpecError(f"{spec.name} has no room for so much media behind it.")
+            solid = spec.media * (1 - site.medium(spec.medium).void)
+            high = floor + max(spec.media * spec.height / (0.8 * room), 0.01)
+            curve = LevelCurve.with_contents(floor, rim + 0.5, area, [(floor, high, solid)])
+        cell = Cell(between_id(spec, k), name, floor, rim, curve, owner=spec.id)
         cells.append(cell)
         taken += area
         face = spec.face

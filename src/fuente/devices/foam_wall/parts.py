@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import VEE, FoamWall
-from fuente.devices.pieces import Face, Hole, Note, Pad, Parts, Piece, Shelf, Thing, note
+from fuente.devices.pieces import Face, Hole, Note, Pad, Parts, Piece, Shelf, Thing, media_of, note
 from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
 
@@ -36,6 +37,9 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
             notes=(tight,),
         )
     )
+    if spec.media > 0:
+        bags = media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media)
+        found.append(replace(bags, bags=max(math.ceil((bags.wet or 0.0) / site.space.lift), 1)))
     return Parts(tuple(found), (SILICONE,)) + pocket_parts(spec, site)
 
 

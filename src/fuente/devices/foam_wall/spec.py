@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import measured
+from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked
 from fuente.devices.pocket import PocketSpec
 
@@ -44,6 +45,8 @@ class FoamWall(PocketSpec):
     )
     walls: int = counted(1, "Walls one after the other", 1, 6)
     spacing: float = measured(0.2, "length", "Between two walls", 0.02, 3.0, "Of dividers along the tank.", step=0.01)
+    medium: str = Field("ring", description="Media in bags behind it, an id of the catalogue.")
+    media: float = measured(0.0, "volume", "Media in bags behind it", 0.0, 0.5, "0 for none.", step=5e-4)
     squeeze: float = measured(
         0.015, "percent", "Cut larger by", 0.0, 0.1, "So that no water passes its edges.", step=0.005
     )
@@ -57,6 +60,10 @@ class FoamWall(PocketSpec):
         if self.shape == "corner" and self.walls > 1:
             raise ValueError("Corner walls stand alone; dividers are flat.")
         return self
+
+    def holds(self) -> tuple[Held, ...]:
+        """What lies in bags behind it."""
+        return (Held(self.medium),) if self.media > 0 else ()
 
     @property
     def pads(self) -> tuple[float, ...]:

@@ -13,13 +13,15 @@ WEEK = 7 * 86400.0
 def care(spec: Sponge, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Squeeze it, look at its air."""
     why = "Its pores hold what it lives on until they clog; tap water with chlorine kills the film."
+    name = spec.name.lower()
+    why_air = "Airlines clog with lime and slip off."
+    air = Task(f"{spec.id}.air", f"Look whether {name} still lifts", WEEK, why_air, spec.id)
+    if not spec.matted:
+        return (Task(f"{spec.id}.squeeze", f"Squeeze {name} out in old tank water", 4 * WEEK, why, spec.id), air)
+    what = "Rinse the mat of" if spec.top == "foam" else "Change the fleece of"
+    dirt = "It catches all dirt; the media under it waits."
     return (
-        Task(f"{spec.id}.squeeze", f"Squeeze {spec.name.lower()} out in old tank water", 4 * WEEK, why, spec.id),
-        Task(
-            f"{spec.id}.air",
-            f"Look whether {spec.name.lower()} still lifts",
-            WEEK,
-            "Airlines clog with lime and slip off.",
-            spec.id,
-        ),
+        Task(f"{spec.id}.mat", f"{what} {name}", 2 * WEEK, dirt, spec.id),
+        Task(f"{spec.id}.bags", f"Swish a part of the media of {name}", 13 * WEEK, why, spec.id),
+        air,
     )

@@ -17,7 +17,9 @@ def surface(spec: Sponge, site: Site) -> float:
     """Living surface, m²."""
     if spec.style == "sponge":
         return spec.block * foam_surface(spec.ppi)
-    return spec.block * site.medium(spec.medium).living(site.ruled(spec).surface == "core")
+    core = site.ruled(spec).surface == "core"
+    mat = foam_surface(spec.ppi) * spec.length * spec.width * spec.mat if spec.matted and spec.top == "foam" else 0.0
+    return mat + sum(volume * site.medium(key).living(core) for key, volume in spec.filling)
 
 
 def grow(spec: Sponge, site: Site, factor: float) -> Edit | None:
@@ -58,7 +60,9 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
                 _larger(spec, speed / GENTLE, path),
             )
         )
-    if spec.style == "box" and site.medium(spec.medium).size < 0.003:
+    fine = [k for k, (key, _) in enumerate(spec.filling) if site.medium(key).size < 0.003]
+    if spec.style == "box" and fine and not spec.matted:
+        where = (*path, "bags", fine[0], "medium") if spec.bags else (*path, "medium")
         found.append(
             Finding(
                 "box-fine",
@@ -68,7 +72,7 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
                 spec.id,
                 {},
                 "Coarser media",
-                Edit("Coarser media", (Change((*path, "medium"), "ring"),)),
+                Edit("Coarser media", (Change(where, "ring"),)),
             )
         )
     if spec.height > solution.level[site.tank.id] - site.tank.floor:

@@ -29,6 +29,10 @@ def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
             box(x0, foot, x1, top, "media", owner),
             Polyline(((x0, top), (x0, foot), (x1, foot), (x1, top), (x0, top)), "plate", owner),
         ]
+    if spec.matted:
+        low = y_of(site, spec.height - spec.mat)
+        grade = pad_grade(spec.ppi if spec.top == "foam" else 60.0)
+        shapes += [box(x0, low, x1, top, grade, owner), box(x0, low - 2, x1, low, "plate", owner)]
     words = f"{spec.ppi:g} ppi" if spec.style == "sponge" else "media"
     shapes.append(Label(((x0 + x1) / 2, foot + 10), words, "label-tag", owner=owner, room=x1 - x0))
     drawing = Drawing(
