@@ -75,6 +75,7 @@ class DrainSpec(LineSpec):
 
     way: Literal["level", "fall", "pump"] = picked("pump", "Water leaves by", DRAINS)
     into: str = Field("tank", max_length=40, description="Id of the water that it reaches.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     spare: float = measured(
         0.0,
         "length",
@@ -114,7 +115,7 @@ class BesideSpec(FilterSpec):
     def ends(self) -> tuple[End, ...]:
         """What its lines draw from and lead to."""
         draws = () if self.feed.way == "fed" else (End(self.feed.source, "draws"),)
-        return (*super().ends(), *draws, End(self.drain.into, "gives"))
+        return (*super().ends(), *draws, End(self.drain.into, "gives", self.drain.chamber))
 
     def past(self, gone: Device) -> BesideSpec | None:
         """Pipes that led to a filter that goes lead to where its own led."""
@@ -125,7 +126,12 @@ class BesideSpec(FilterSpec):
         if self.feed.source == gone.id:
             update["feed"] = self.feed.model_copy(update={"source": other.feed.source if other else gone.home})
         if self.drain.into == gone.id:
-            update["drain"] = self.drain.model_copy(update={"into": other.drain.into if other else gone.home})
+            update["drain"] = self.drain.model_copy(
+                update={
+                    "into": other.drain.into if other else gone.home,
+                    "chamber": other.drain.chamber if other else "",
+                }
+            )
         return self.model_copy(update=update) if update else self
 
     def falls(self) -> tuple[tuple[str, float], ...]:
@@ -349,7 +355,7 @@ def drain_links(
     into = other(site, drain.into, spec.name)
     if into.id == spec.id:
         raise SpecError(f"{spec.name} leads into itself.")
-    b = Mouth(into.inlet, into.floor, into.rim, into.foot)
+    b = Mouth(into.port(drain.chamber).entry, into.floor, into.rim, into.foot)
     name = f"From {spec.name}"
     first = _line(drain_id(spec), name, drain, drain.way, of, b, site, spec.id, soft, spec.dirt, 0.0)
     if drain.spare <= 0 or drain.way == "pump":

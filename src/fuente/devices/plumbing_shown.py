@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Sequence
 from dataclasses import replace
 
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
 from fuente.devices.filtering import Site, choices_of, clogged
+from fuente.devices.options import chamber_choice
 from fuente.devices.pieces import ELECTRIC, Fixing, Joint, Parts, Piece, Pipe, note, tool
 from fuente.devices.plumbing import (
     QUIET_FALL,
@@ -36,7 +37,14 @@ def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]
         line = getattr(spec, end)
         found += choices_of(spec, path, f"{end}.way")
         if line.way != "fed":
-            found.append(Choice((*path, end, own), label, "choice", getattr(line, own), ends))
+            found.append(
+                Choice((*path, end, own), label, "choice", getattr(line, own), ends, make=_leads(spec, end, own))
+            )
+            if end == "drain":
+                inner = (*path, end)
+                found += chamber_choice(
+                    inner, site, spec.drain.into, spec.drain.chamber, "In which chamber", "its first"
+                )
     for end, word in (("feed", "in"), ("drain", "out")):
         line = getattr(spec, end)
         if line.way == "fed":
@@ -59,6 +67,14 @@ def line_choices(spec: BesideSpec, path: Path, site: Site) -> tuple[Choice, ...]
         found += choices_of(spec, path, "", " ".join(f"{end}.{n}" for n in names.split()))
     found += choices_of(spec, path, "", "stand offset dirt name")
     return tuple(found)
+
+
+def _leads(spec: BesideSpec, end: str, own: str) -> Callable[[str], Edit] | None:
+    """Another water, and no chamber of the one before."""
+    if end != "drain" or not spec.drain.chamber:
+        return None
+    where = (*spec.path, end)
+    return lambda to: Edit("Lead it elsewhere", (Change((*where, own), to), Change((*where, "chamber"), "")))
 
 
 def pipe_words() -> tuple[tuple[str, str], ...]:

@@ -75,6 +75,7 @@ class Port:
     area: float = 0.0
     mark_path: Path = ()
     station: str = ""  # id of the row that tells of it
+    title: str = ""  # what a chamber is called; empty for what is none
 
     @property
     def middle(self) -> float:
@@ -102,6 +103,10 @@ class Vessel:
     passes_to: str = ""  # id of the vessel that it only leads on to, as a gutter does
     wall: float = 0.0  # thickness of its walls, m
     foot: float | None = None  # elevation in m of its inlet's own floor, where that is not the vessel's
+
+    def falls_at(self, chamber: str) -> float:
+        """x in m at which a drain comes down in a chamber; where none is named, in the first."""
+        return self.ports[chamber].middle if chamber in self.ports else self.comes_down
 
     @property
     def comes_down(self) -> float:

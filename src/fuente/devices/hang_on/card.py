@@ -7,7 +7,7 @@ from fuente.devices.contract import Study
 from fuente.devices.draining import drain_run
 from fuente.devices.hang_on.network import drain_id, inner_id, outer_id, siphon_id
 from fuente.devices.hang_on.spec import HangOn
-from fuente.devices.options import ALL, pipe_options
+from fuente.devices.options import ALL, chamber_choice, pipe_options
 from fuente.devices.site import Site
 from fuente.network.model import Solution
 
@@ -47,6 +47,7 @@ def card(spec: HangOn, site: Site, study: Study, solution: Solution) -> tuple[St
                 choice("box_width", "Each box off the wall", fold=True),
                 choice("run", "Sideways run", fold=True),
                 choice("release", "Drain ends above sump floor", fold=True),
+                *chamber_choice(path, site, spec.into, spec.chamber, "Drain ends in", "the first chamber"),
             ),
             readings=(
                 Reading(

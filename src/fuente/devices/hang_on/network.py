@@ -79,5 +79,16 @@ def lower(spec: HangOn, site: Site) -> Fragment:
     pipe = Pipe(down.bore, mouth - release + spec.run, k, down.roughness, water)
     drain = Standpipe(mouth, release, pipe, 0.6 * down.bore, 1.4 * down.bore)
     name = "Drain of the hang-on"
-    links.append(Link(drain_id(spec), name, outer_id(spec), into.inlet, drain, WayKind.DRAIN, spec.id, serves=tank.id))
+    links.append(
+        Link(
+            drain_id(spec),
+            name,
+            outer_id(spec),
+            into.port(spec.chamber).entry,
+            drain,
+            WayKind.DRAIN,
+            spec.id,
+            serves=tank.id,
+        )
+    )
     return Fragment(cells, tuple(links), {})

@@ -14,7 +14,7 @@ def sketch(spec: HangOn, site: Site, look: Look) -> Drawing:
     """Boxes at the tank's left wall, the tube over the rim, the drain down into its vessel."""
     tank, solution, path = site.tank, look.solution, spec.path
     end_of = site.end_of(spec.into)
-    inlet = (end_of.comes_down - tank.offset, end_of.floor)
+    inlet = (end_of.falls_at(spec.chamber) - tank.offset, end_of.floor)
     crest = (tank.floor + spec.crest) * 1000
     end = crest - spec.tube_end * 1000
     wide = spec.box_length * 1000

@@ -18,6 +18,7 @@ class HangOn(Device):
     id: str = Field("hang-on", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it hangs on.")
     into: str = Field("sump", max_length=40, description="Id of the filter that it feeds.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     crest: float = measured(0.45, "length", "Crest above the tank's floor", 0.02, 3.0, step=0.001)
     weir: float = measured(0.15, "length", "Weir length", 0.02, 2.0)
     teeth: float = measured(0.4, "fraction", "Taken by teeth", 0.0, 0.9)
@@ -61,7 +62,10 @@ class HangOn(Device):
 
     def ends(self) -> tuple[End, ...]:
         """It hangs on its tank and falls into a vessel."""
-        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", PIPES[self.pipe].area, 1))
+        return (
+            End(self.tank, "stands", "water"),
+            End(self.into, "drains", self.chamber or "inlet", PIPES[self.pipe].area, 1),
+        )
 
     def falls(self) -> tuple[tuple[str, float], ...]:
         """The weir."""

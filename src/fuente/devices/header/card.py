@@ -6,7 +6,7 @@ from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
-from fuente.devices.options import pipe_options
+from fuente.devices.options import chamber_choice, pipe_options
 from fuente.devices.site import Site
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
@@ -43,7 +43,7 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
             glyph="standpipe",
             cells=(spec.id,),
             big=(Reading("now", flow, "flow"), Reading("before it runs full", most, "flow")),
-            choices=_choices(spec),
+            choices=_choices(spec, site),
             readings=(
                 Reading("Water in it stands", depth, "level", "Over the low end's floor."),
                 Reading("Full to", min(depth / spec.depth, 9.9), "fraction", "Depth over its bore or height."),
@@ -70,7 +70,7 @@ def card(spec: HeaderSpec, site: Site, study: Study, solution: Solution) -> tupl
     )
 
 
-def _choices(spec: HeaderSpec) -> tuple[Choice, ...]:
+def _choices(spec: HeaderSpec, site: Site) -> tuple[Choice, ...]:
     path, pipes = spec.path, pipe_options()
     sizes = (
         (Choice((*path, "pipe"), "Header pipe", "choice", spec.pipe, pipes),)
@@ -90,5 +90,6 @@ def _choices(spec: HeaderSpec) -> tuple[Choice, ...]:
         Choice((*path, "run"), "Sideways run of the fall", "length", spec.run, fold=True),
         Choice((*path, "fittings"), "Fittings of the fall", "fittings", spec.fittings, fold=True),
         Choice((*path, "release"), "Ends above the sump's floor", "length", spec.release, fold=True),
+        *chamber_choice(path, site, spec.into, spec.chamber, "Ends in", "the first chamber"),
         Choice((*path, "name"), "Name", "text", spec.name, fold=True),
     )

@@ -67,7 +67,9 @@ def lower(spec: HeaderSpec, site: Site) -> Fragment:
         curve = LevelCurve((*levels, rim), (*volumes, volumes[-1] + shaft * _SHAFT))
         links = ()
     cell = Cell(spec.id, spec.name, floor, rim, curve, owner=spec.id)
-    down = Link(link_id(spec), f"{spec.name}, down", spec.id, into.inlet, law, WayKind.HEADER, spec.id)
+    down = Link(
+        link_id(spec), f"{spec.name}, down", spec.id, into.port(spec.chamber).entry, law, WayKind.HEADER, spec.id
+    )
     return Fragment((cell,), (*links, down), {"inlet": spec.id})
 
 

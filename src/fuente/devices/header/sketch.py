@@ -15,7 +15,7 @@ def sketch(spec: HeaderSpec, site: Site, look: Look) -> Drawing:
     solution, path = look.solution, spec.path
     into = site.vessels[spec.into]
     start = site.vessels[spec.id].left
-    inlet = (into.left if into.passes_to else into.comes_down, into.release(spec.release))
+    inlet = (into.left if into.passes_to else into.falls_at(spec.chamber), into.release(spec.release))
     x0, x1 = start * 1000, (start + spec.length) * 1000
     depth = spec.depth * 1000
     low = spec.low_end * 1000 + depth / 2

@@ -18,6 +18,7 @@ class HeaderSpec(Device):
     id: str = Field("header", max_length=40)
     name: str = Field("Common drain", max_length=80)
     into: str = Field("sump", max_length=40, description="Id of the filter, or of the header, that it falls into.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     form: Literal["pipe", "gutter"] = "pipe"
     pipe: str = Field("75-pn10", description="Header pipe, an id of the catalogue.")
     gutter_width: float = measured(0.1, "length", "Gutter width", 0.02, 1.0)
@@ -53,4 +54,4 @@ class HeaderSpec(Device):
 
     def ends(self) -> tuple[End, ...]:
         """It falls into a vessel, or into another gutter."""
-        return (End(self.into, "drains", "inlet", PIPES[self.down].area, 1),)
+        return (End(self.into, "drains", self.chamber or "inlet", PIPES[self.down].area, 1),)

@@ -11,7 +11,7 @@ from fuente.devices.manifold.groups import group_of, head_at, pump_duct
 from fuente.devices.manifold.network import bar_k, branch_id, hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, SideLoop
 from fuente.devices.manifold.valves import balance
-from fuente.devices.options import ALL, VALVES, pipe_options
+from fuente.devices.options import ALL, VALVES, chamber_choice, pipe_options
 from fuente.devices.pumping import pump_choices, pump_curve, pump_readings
 from fuente.devices.site import Site
 from fuente.errors import EntryError
@@ -138,7 +138,7 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
         ),
         commands=commands,
     )
-    loops = tuple(_loop(spec, loop, solution, (*path, "loops", i), total, pipes) for i, loop in enumerate(spec.loops))
+    loops = tuple(_loop(spec, site, loop, solution, (*path, "loops", i), total) for i, loop in enumerate(spec.loops))
     return (first, *loops)
 
 
@@ -177,9 +177,8 @@ def _readings(spec: Manifold, solution: Solution, given: float, price: float) ->
     return readings
 
 
-def _loop(
-    spec: Manifold, loop: SideLoop, solution: Solution, path: Path, total: float, pipes: tuple[tuple[str, str], ...]
-) -> Station:
+def _loop(spec: Manifold, site: Site, loop: SideLoop, solution: Solution, path: Path, total: float) -> Station:
+    pipes = pipe_options(ALL)
     flow = max(solution.flow[loop_id(spec, loop)], 0.0)
     share = flow / total if total > 0 else 0.0
     return Station(
@@ -199,6 +198,7 @@ def _loop(
             Choice((*path, "length"), "Length there and back", "run", loop.length, step=0.1),
             Choice((*path, "loss"), "Loss of the apparatus, K", "number", loop.loss, step=0.5),
             Choice((*path, "height"), "Ends above the filter's floor", "length", loop.height, fold=True),
+            *chamber_choice(path, site, loop.into, loop.chamber, "Runs back to", "the first chamber"),
         ),
         readings=(Reading("Wanted", loop.share * total, "flow", "The share wanted, of what the pumps give."),),
     )

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.options import pipe_options
+from fuente.devices.options import chamber_choice, pipe_options
 from fuente.devices.overflow.modes import DrainState, capacity, states
 from fuente.devices.overflow.network import cell_id, weir_id
 from fuente.devices.overflow.schools import drains_for
@@ -24,7 +24,7 @@ _OWN = "own arrangement"
 def card(overflow: Overflow, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """Weir and drains."""
     tank, path = site.tank, overflow.path
-    return _weir(overflow, tank, solution, path), _drains(overflow, tank, solution, path, site.space.margin)
+    return _weir(overflow, tank, solution, path), _drains(overflow, site, solution, path)
 
 
 def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> Station:
@@ -82,7 +82,8 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
     )
 
 
-def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, margin: float) -> Station:
+def _drains(overflow: Overflow, site: Site, solution: Solution, path: Path) -> Station:
+    tank, margin = site.tank, site.space.margin
     runs = states(overflow, solution)
     flow = sum(s.flow for s in runs)
     emergency = [i for i, d in enumerate(overflow.drains) if d.role == "emergency"]
@@ -104,7 +105,7 @@ def _drains(overflow: Overflow, tank: Basin, solution: Solution, path: Path, mar
             Reading(f"now, mostly {main.mode}", flow, "flow"),
             Reading("emergency alone" if emergency else "at most", most, "flow"),
         ),
-        choices=tuple(_drain_choices(overflow, path)),
+        choices=tuple(_drain_choices(overflow, site, path)),
         readings=(
             *(_drain_reading(s) for s in runs),
             Reading("Speed in the fullest", main.speed, "speed", "Flow by the pipe's cross-section."),
@@ -117,7 +118,7 @@ def _roles(overflow: Overflow) -> tuple[str, ...]:
     return tuple(d.role for d in overflow.drains)
 
 
-def _drain_choices(overflow: Overflow, path: Path) -> list[Choice]:
+def _drain_choices(overflow: Overflow, site: Site, path: Path) -> list[Choice]:
     """Which pipes there are, and each pipe's own."""
 
     def by_rule(chosen: tuple[DrainRole, ...]) -> Edit:
@@ -138,6 +139,7 @@ def _drain_choices(overflow: Overflow, path: Path) -> list[Choice]:
         if drain.role == "open":
             choices.append(Choice((*where, "vent"), f"{name} vent covered at", "length", drain.vent, fold=True))
     choices.append(Choice((*path, "release"), "Pipes end above sump floor", "length", overflow.release, fold=True))
+    choices += chamber_choice(path, site, overflow.into, overflow.chamber, "Pipes end in", "the first chamber")
     return choices
 
 

@@ -72,7 +72,8 @@ def foot_of(overflow: Overflow, site: Site) -> float:
 
 def lower(overflow: Overflow, site: Site) -> Fragment:
     """Box cell, weir, drains."""
-    tank, into, foot = site.tank, site.vessels[overflow.into].inlet, foot_of(overflow, site)
+    tank, foot = site.tank, foot_of(overflow, site)
+    into = site.vessels[overflow.into].port(overflow.chamber).entry
     if overflow.crest >= tank.inner_height:
         raise SpecError("The overflow's crest is above the tank's rim.")
     if overflow.box_length + overflow.wall >= tank.inner_length or overflow.box_width > tank.inner_width + 1e-9:

@@ -23,7 +23,7 @@ def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
     """Box, teeth, water, drains down into their vessel."""
     tank, solution, path = site.tank, look.solution, overflow.path
     end = site.end_of(overflow.into)
-    inlet, sump_rim = (end.comes_down - tank.offset, foot_of(overflow, site)), end.rim
+    inlet, sump_rim = (end.falls_at(overflow.chamber) - tank.offset, foot_of(overflow, site)), end.rim
     x0, x1 = (1000 * x for x in span(overflow, tank))
     wall = overflow.wall * 1000
     left = overflow.side == "left"

@@ -41,6 +41,7 @@ class Overflow(Device):
     id: str = Field("overflow", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
     into: str = Field("sump", max_length=40, description="Id of the filter that it feeds.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     side: Literal["left", "right"] = "left"
     crest: float = measured(0.5, "length", "Crest above the tank's floor", 0.02, 3.0, step=0.001)
     weir: float = measured(0.5, "length", "Weir length", 0.02, 6.0)
@@ -83,7 +84,10 @@ class Overflow(Device):
     def ends(self) -> tuple[End, ...]:
         """It stands in its tank and falls into a vessel."""
         area = sum(PIPES[d.pipe].area for d in self.drains)
-        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", area, len(self.drains)))
+        return (
+            End(self.tank, "stands", "water"),
+            End(self.into, "drains", self.chamber or "inlet", area, len(self.drains)),
+        )
 
     def walled(self, tank: Any) -> tuple[float, float]:
         """The box with its wall."""

@@ -17,6 +17,7 @@ from fuente.devices.manifold.spec import Branch, Feeder, Manifold, SupplyRow
 from fuente.devices.overflow.spec import Overflow
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
+from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.spec import TopUp
 
 Devices = Mapping[str, Device]  # by id, in the order of the document
@@ -158,8 +159,22 @@ def add_top_up(devices: Devices, into: str) -> Commands:
     if any(isinstance(d, TopUp) and d.into == into for d in devices.values()):
         return ()
     key = next(f"top-up-{n}" for n in range(1, 99) if f"top-up-{n}" not in devices)
-    made = TopUp(id=key, into=into, level=_get(devices, into, Sump).chambers[-1].level)
+    sump = devices.get(into)
+    level = sump.chambers[-1].level if isinstance(sump, Sump) else _filled(devices, into)
+    made = TopUp(id=key, into=into, level=level)
     return (("Add a top-up", Edit("Add top-up", (Change(made.path, made),))),)
+
+
+def _filled(devices: Devices, into: str) -> float:
+    """About where a tank that nothing drains stands, m over its floor."""
+    tank: Tank = _get(devices, into, Tank)
+    return round(tank.inner_height - 0.06, 3)
+
+
+def _of_tank(devices: Devices, spec: Any) -> Commands:
+    """Fresh water into a tank that nothing drains: elsewhere it belongs into the pump chamber."""
+    drained = any(key == spec.id for d in devices.values() for key, _ in d.falls())
+    return () if drained else add_top_up(devices, spec.id)
 
 
 def _of_overflow(devices: Devices, spec: Any) -> Commands:
@@ -190,6 +205,7 @@ def _of_sump(devices: Devices, spec: Any) -> Commands:
 
 
 _GROWS: dict[type[Device], Callable[[Devices, Any], Commands]] = {
+    Tank: _of_tank,
     Overflow: _of_overflow,
     HangOn: _of_hang_on,
     ReturnSpec: _of_return,

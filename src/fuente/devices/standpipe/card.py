@@ -5,14 +5,14 @@ from __future__ import annotations
 from fuente.devices.base import Basin, Choice, Path, Reading, Station
 from fuente.devices.contract import Offer, Study
 from fuente.devices.draining import drain_run, most
-from fuente.devices.options import pipe_options
+from fuente.devices.options import chamber_choice, pipe_options
 from fuente.devices.site import Site
 from fuente.devices.standpipe.network import link_id
 from fuente.devices.standpipe.spec import StandpipeSpec
 from fuente.network.model import Solution
 
 
-def choices(spec: StandpipeSpec, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
+def choices(spec: StandpipeSpec, site: Site, path: Path, pipes: tuple[tuple[str, str], ...]) -> tuple[Choice, ...]:
     """Its fields."""
     what = "Emergency drain" if spec.emergency else "Drain"
     yes_no = ((True, "with a strainer"), (False, "open"))
@@ -22,6 +22,7 @@ def choices(spec: StandpipeSpec, path: Path, pipes: tuple[tuple[str, str], ...])
         Choice((*path, "strainer"), f"{what} mouth", "choice", spec.strainer, yes_no, fold=True),
         Choice((*path, "run"), f"{what}, sideways run", "length", spec.run, fold=True),
         Choice((*path, "fittings"), f"{what} fittings", "fittings", spec.fittings, fold=True),
+        *chamber_choice(path, site, spec.into, spec.chamber, f"{what} ends in", "the first chamber"),
     )
 
 
@@ -58,4 +59,4 @@ def offers(spec: StandpipeSpec, site: Site, study: Study, solution: Solution, de
     if spec.tank != device_id:
         return None
     found = readings(spec, site.tank, solution, site.space.margin)
-    return Offer(choices(spec, spec.path, pipe_options()), found)
+    return Offer(choices(spec, site, spec.path, pipe_options()), found)

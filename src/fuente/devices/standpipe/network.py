@@ -45,7 +45,7 @@ def end_of(spec: StandpipeSpec, site: Site) -> float:
 
 def lower(spec: StandpipeSpec, site: Site) -> Fragment:
     """The link into a cell."""
-    tank, into = site.tank, site.vessels[spec.into].inlet
+    tank, into = site.tank, site.vessels[spec.into].port(spec.chamber).entry
     if spec.mouth >= tank.inner_height:
         raise SpecError(f"The drain's mouth stands above the rim of {tank.name}.")
     law = law_of(spec, tank, end_of(spec, site), site.water)

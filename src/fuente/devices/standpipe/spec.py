@@ -18,6 +18,7 @@ class StandpipeSpec(Device):
     id: str = Field("standpipe", max_length=40)
     tank: str = Field("tank", max_length=40, description="Id of the tank that it stands in.")
     into: str = Field("sump", max_length=40, description="Id of the filter or the header that it falls into.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     pipe: str = Field("32-pn10", description="Pipe size, an id of the catalogue.")
     mouth: float = measured(0.25, "length", "Mouth above the tank's floor", 0.02, 3.0, step=0.002)
     run: float = measured(0.2, "length", "Sideways run", 0.0, 20.0, "The fall is added from the drawing.")
@@ -44,7 +45,8 @@ class StandpipeSpec(Device):
 
     def ends(self) -> tuple[End, ...]:
         """It stands in its tank and falls into a vessel."""
-        return (End(self.tank, "stands", "water"), End(self.into, "drains", "inlet", PIPES[self.pipe].area, 1))
+        falls = End(self.into, "drains", self.chamber or "inlet", PIPES[self.pipe].area, 1)
+        return (End(self.tank, "stands", "water"), falls)
 
     def falls(self) -> tuple[tuple[str, float], ...]:
         """Its mouth."""

@@ -253,14 +253,15 @@ def vessel(sump: Sump, site: Site) -> Vessel:
     for chamber, start, width in zip(sump.chambers, sump.starts(), sump.widths(), strict=True):
         ids = cell_ids(sump, chamber)
         left = sump.offset + sump.thickness + start
-        ports[chamber.id] = Port(chamber.id, ids[0], ids[-1], left, left + width)
+        ports[chamber.id] = Port(chamber.id, ids[0], ids[-1], left, left + width, title=chamber.title)
     first, last = ports[sump.chambers[0].id], ports[sump.chambers[-1].id]
-    ports["inlet"] = replace(first, name="inlet")
+    ports["inlet"] = replace(first, name="inlet", title=first.title if first.name == "inlet" else "")
     pump = sump.chambers[-1]
     if pump.role == "pump":
         ports["pump"] = replace(
             last,
             name="pump",
+            title="" if pump.id != "pump" else last.title,
             entry=last.leave,
             intake=sump.floor + pump.intake,
             level=pump.level,

@@ -4,31 +4,45 @@ from __future__ import annotations
 
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.devices.contract import Study
-from fuente.devices.options import pipe_options
+from fuente.devices.options import chamber_choice, pipe_options
 from fuente.devices.site import Site
+from fuente.devices.top_up.judge import room_of
 from fuente.devices.top_up.spec import TopUp
 from fuente.network.model import Solution
 
-_SOURCES = (("reservoir", "float on a reservoir"), ("mains", "float on the mains"), ("drip", "constant drip"))
+_SOURCES = (
+    ("reservoir", "float on a reservoir"),
+    ("mains", "float on the mains"),
+    ("drip", "constant drip"),
+    ("none", "nowhere: overflow alone"),
+)
 
 
 def card(spec: TopUp, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """What it gives, against what evaporates and what the system takes before it spills with the pump on."""
     path, pipes = spec.path, pipe_options()
-    rate, room = study.evaporation_rate(), study.filter_room()
+    rate, room = study.evaporation_rate(), room_of(spec, site, study)
 
     def take(source: str) -> Edit:
         changes = [Change((*path, "source"), source)]
-        if source == "drip":  # what drips in must have a way out
+        if source in ("drip", "none"):  # what drips in must have a way out
             changes.append(Change((*path, "waste"), True))
         return Edit("Change where fresh water comes from", tuple(changes))
 
-    choices = [Choice((*path, "source"), "From", "choice", spec.source, _SOURCES, make=take)]
+    waters = tuple((v.id, v.name) for v in site.vessels.values() if not v.passes_to)
+    choices = [
+        Choice((*path, "source"), "From", "choice", spec.source, _SOURCES, make=take),
+        Choice((*path, "into"), "Into", "choice", spec.into, waters, make=lambda to: _led(spec, to)),
+        *chamber_choice(path, site, spec.into, spec.chamber, "In which chamber", "the pump's"),
+    ]
     readings = [Reading("Evaporates", rate * 86400, "volume", "A day, by area, cover, room and humidity.", "", "±40 %")]
     if spec.source == "drip":
         choices.append(Choice((*path, "drip"), "Drip", "flow", spec.drip, step=0.1e-3 / 3600))
         words, values = "{drip:volume} a day, the rest to waste", {"drip": spec.drip * 86400}
         big = (Reading("a day", spec.drip * 86400, "volume"), Reading("of it evaporates", rate * 86400, "volume"))
+    elif spec.source == "none":
+        words, values = "overflow to waste at {h:length}", {"h": spec.waste_mouth}
+        big = (Reading("evaporates a day", rate * 86400, "volume"), Reading("room before it spills", room, "volume"))
     else:
         choices.append(Choice((*path, "level"), "Float shuts above the floor", "length", spec.level, step=0.005))
         choices.append(Choice((*path, "most"), "Lets in at most", "flow", spec.most, step=5e-3 / 3600))
@@ -69,3 +83,8 @@ def card(spec: TopUp, site: Site, study: Study, solution: Solution) -> tuple[Sta
             commands=lambda: (("Take it out", Edit("Take out top-up", (Change(path, None),))),),
         ),
     )
+
+
+def _led(spec: TopUp, to: str) -> Edit:
+    """Another water, and no chamber of the one before."""
+    return Edit("Lead fresh water elsewhere", (Change((*spec.path, "into"), to), Change((*spec.path, "chamber"), "")))

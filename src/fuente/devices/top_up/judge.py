@@ -8,12 +8,21 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.rules import judged_by
 from fuente.devices.site import Site
+from fuente.devices.top_up.network import port_of
 from fuente.devices.top_up.spec import TopUp
+
+
+def room_of(spec: TopUp, site: Site, study: Study) -> float:
+    """What it can take before it spills, m³: the filters together, or the one tank that it is led into."""
+    if spec.into not in site.homes:
+        return study.filter_room()
+    cell = study.network.cell(spec.into)
+    return cell.curve.volume(cell.rim) - study.running.volume[spec.into]
 
 
 def top_up_stuck(spec: TopUp, site: Site, study: Study) -> Iterable[Finding]:
     """A reservoir that floods when its float sticks."""
-    path, room = spec.path, study.filter_room()
+    path, room = spec.path, room_of(spec, site, study)
     if spec.source == "reservoir" and spec.volume > room and not spec.waste:
         fits = max(round(room * 0.9 * 1000) / 1000, 0.001)
         edit = Edit("Shrink reservoir", (Change((*path, "volume"), fits),)) if room > 0.0015 else None
@@ -69,8 +78,12 @@ def drip_low(spec: TopUp, site: Site, study: Study) -> Iterable[Finding]:
 def top_up_level(spec: TopUp, site: Site, study: Study) -> Iterable[Finding]:
     """A float set away from the running level."""
     path = spec.path
-    mark = site.vessels[spec.into].port("pump").level
-    if spec.source != "drip" and abs(spec.level - mark) > 0.03:
+    port = port_of(spec, site)
+    if spec.into in site.homes:
+        mark = round(study.running.level[spec.into] - site.homes[spec.into].floor, 3)
+    else:
+        mark = port.level
+    if spec.source in ("reservoir", "mains") and mark > 0 and abs(spec.level - mark) > 0.03:
         edit = Edit("Set float to the running level", (Change((*path, "level"), mark),))
         yield Finding(
             "top-up-level",

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.catalogue import fitting, pipe_size
 from fuente.devices.base import Fragment
-from fuente.devices.site import Site
+from fuente.devices.site import Port, Site
 from fuente.devices.top_up.spec import TopUp
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
@@ -31,17 +31,26 @@ def waste_id(spec: TopUp) -> str:
     return f"{spec.id}.waste"
 
 
+def port_of(spec: TopUp, site: Site) -> Port:
+    """Where it lets its water in: the chamber that is chosen, the pump's, or all of a vessel without chambers."""
+    into = site.vessels[spec.into]
+    return into.port(spec.chamber or "pump")
+
+
 def outside(cell_id: str, name: str, source: bool) -> Cell:
     """A cell that stands for the world outside: it gives or takes without end."""
     return Cell(cell_id, name, -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True, source=source)
 
 
 def lower(spec: TopUp, site: Site) -> Fragment:
-    """Cells and links into the pump chamber."""
+    """Cells and links into its water."""
     into = site.vessels[spec.into]
-    pump, floor, rim, water = into.port("pump").leave, into.floor, into.rim, site.water
-    if floor + spec.level >= rim:
-        raise SpecError(f"The float of {spec.name} shuts above the sump's rim.")
+    pump, floor, rim, water = port_of(spec, site).leave, into.floor, into.rim, site.water
+    whose = "the sump's" if into.ports else f"{into.name}'s"
+    if spec.source in ("reservoir", "mains") and floor + spec.level >= rim:
+        raise SpecError(f"The float of {spec.name} shuts above {whose} rim.")
+    cells: list[Cell] = []
+    links: list[Link] = []
     marks = {}
     law: Law
     if spec.source == "reservoir":
@@ -52,14 +61,17 @@ def lower(spec: TopUp, site: Site) -> Fragment:
         )
         law = FloatValve(floor + spec.level, spec.band, spec.most, foot)
         marks[cell.id] = foot + RESERVOIR_HEIGHT - 1e-6
-    else:
+        cells.append(cell)
+    elif spec.source != "none":
         cell = outside(source_id(spec), "The mains", True)
         law = FloatValve(floor + spec.level, spec.band, spec.most, None) if spec.source == "mains" else Feed(spec.drip)
-    cells, links = [cell], [Link(valve_id(spec), spec.name, cell.id, pump, law, WayKind.TOP_UP, spec.id)]
+        cells.append(cell)
+    if cells:
+        links.append(Link(valve_id(spec), spec.name, cells[0].id, pump, law, WayKind.TOP_UP, spec.id))
     if spec.waste:
         mouth = floor + spec.waste_mouth
         if mouth >= rim:
-            raise SpecError(f"The overflow of {spec.name} stands above the sump's rim.")
+            raise SpecError(f"The overflow of {spec.name} stands above {whose} rim.")
         size = pipe_size(spec.waste_pipe)
         pipe = Pipe(size.bore, 1.0, fitting("entrance_reentrant").k + 1.9, size.roughness, water)
         bore = size.bore

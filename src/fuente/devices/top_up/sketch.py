@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.contract import Look
 from fuente.devices.site import Site
+from fuente.devices.top_up.network import port_of
 from fuente.devices.top_up.spec import TopUp
 from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive, box
 
@@ -11,7 +12,7 @@ from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitiv
 def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
     """Over the pump chamber."""
     into, path = site.vessels[spec.into], spec.path
-    well, floor, rim = into.port("pump"), into.floor, into.rim
+    well, floor, rim = port_of(spec, site), into.floor, into.rim
     x0, x1 = well.left * 1000, well.right * 1000
     shapes: list[Primitive] = []
     handles: list[Handle] = []
@@ -30,8 +31,9 @@ def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
         )
         shapes.append(Label((x0 + side / 2, top + side + 26), spec.name.lower(), "label-small", owner=spec.id))
     y = (floor + spec.level) * 1000
-    shapes.append(Polyline(((x0 + 14, top), (x0 + 14, y)), "pipe-still", spec.id, 8))
-    if spec.source != "drip":
+    if spec.source != "none":
+        shapes.append(Polyline(((x0 + 14, top), (x0 + 14, y)), "pipe-still", spec.id, 8))
+    if spec.source in ("reservoir", "mains"):
         shapes.append(box(x0 + 6, y - 8, x0 + 40, y + 10, "heater", spec.id))
         handles.append(
             Handle((x0 + 23, y), "y", (*path, "level"), spec.level, 0.03, 1.0, "float", "float", owner=spec.id)

@@ -12,13 +12,16 @@ from fuente.devices.contract import Device, End
 
 
 class TopUp(Device):
-    """A float valve, or a drip, into a filter's pump chamber; and the overflow to waste that a drip needs."""
+    """A float valve, or a drip, into a pump chamber or any other water; and the overflow to waste that a drip needs, or
+    that alone.
+    """
 
     kind: Literal["top_up"] = "top_up"
     id: str = Field("top-up", max_length=40)
     name: str = Field("Top-up", max_length=80)
-    into: str = Field("sump", max_length=40, description="Id of the filter.")
-    source: Literal["reservoir", "mains", "drip"] = "reservoir"
+    into: str = Field("sump", max_length=40, description="Id of the filter or the tank.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the pump's, or for all.")
+    source: Literal["reservoir", "mains", "drip", "none"] = "reservoir"
     volume: float = measured(0.02, "volume", "Reservoir holds", 0.001, 5.0, step=0.005)
     level: float = measured(0.25, "length", "Float shuts above the floor", 0.02, 2.0, step=0.005)
     band: float = measured(0.01, "length", "Float opens over", 0.002, 0.1, step=0.001)
@@ -32,10 +35,12 @@ class TopUp(Device):
     def _whole(self) -> TopUp:
         if self.waste_pipe not in PIPES:
             raise ValueError(f"The catalogue has no pipe “{self.waste_pipe[:40]}”.")
+        if self.source == "none" and not self.waste:
+            raise ValueError(f"{self.name} lets nothing in and nothing out: fit its overflow to waste, or take it out.")
         if self.source == "drip" and self.drip > 0 and not self.waste:
             raise ValueError("A constant drip needs an overflow to waste, or the sump fills over its rim.")
         return self
 
     def ends(self) -> tuple[End, ...]:
-        """Into a pump chamber."""
-        return (End(self.into, "gives", "pump"),)
+        """Into a pump chamber, or what is chosen."""
+        return (End(self.into, "gives", self.chamber),)
