@@ -15,6 +15,7 @@ from devices_of import FILTERS
 from fuente.catalogue import pipe_size, stock
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
+from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
 from fuente.study.sites import new_site
@@ -333,3 +334,16 @@ def test_a_bottle_bed_s_wide_lift_follows_drift_flux():
         * ((0.025 * length / spec.diameter + 1) + (0.025 * length / spec.diameter + 2) * air / q)
     )
     assert sunk / length - (1 - void) == pytest.approx(dynamic, abs=0.004)
+
+
+def test_a_plant_bed_s_uptake_beside_what_the_feed_makes():
+    """0.4 g a m² a day of marsh plants against feed × protein × 0.092 of all tanks on the water."""
+    spec, analysis, _ = built("plant_bed", planted=0.5)
+    rows = stations(analysis, analysis.situation("running"))
+    shown = {r.label: r.value for s in rows if s.id == spec.id for r in s.readings}
+    given = TANK.feed * TANK.protein * 0.092
+    takes = 0.4e-3 / 86400 * spec.length * spec.width * 0.5
+    assert shown["Of the nitrogen that the feed makes"] == pytest.approx(takes / given, rel=1e-6)
+    spec, analysis, _ = built("plant_bed", tank=TANK.model_copy(update={"feed": 0.0}))
+    rows = stations(analysis, analysis.situation("running"))
+    assert not [r for s in rows if s.id == spec.id for r in s.readings if r.label.startswith("Of the nitrogen")]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
-from fuente.devices.plant_bed.judge import surface, uptake
+from fuente.devices.plant_bed.judge import made, surface, uptake
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing import flow_in
@@ -59,6 +59,7 @@ def card(spec: PlantBed, site: Site, study: Study, solution: Solution) -> tuple[
                     "typical",
                     "a factor of three",
                 ),
+                *_against(takes, made(spec, site, study)),
                 *line_readings(spec, site, solution),
             ),
             why=Reading(
@@ -70,4 +71,18 @@ def card(spec: PlantBed, site: Site, study: Study, solution: Solution) -> tuple[
                 "a factor of three",
             ),
         ),
+    )
+
+
+def _against(takes: float, given: float) -> tuple[Reading, ...]:
+    """Uptake beside what the feed makes; nothing where nobody is fed."""
+    if given <= 0:
+        return ()
+    why = (
+        "Uptake by the nitrogen that the feed of all tanks on this water gives off as ammonia. What plants leave becomes"
+        " nitrate, which water changes take out; over 100 % they want more than they are given."
+    )
+    source = "feed × protein × 0.092, Timmons and Ebeling"
+    return (
+        Reading("Of the nitrogen that the feed makes", takes / given, "fraction", why, source, "a factor of three"),
     )

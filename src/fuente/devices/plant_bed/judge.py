@@ -9,6 +9,7 @@ from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
 from fuente.devices.plumbing_shown import judge_lines
+from fuente.life.load import ammonia_made
 
 
 def surface(spec: PlantBed, site: Site) -> float:
@@ -25,6 +26,12 @@ def lives(spec: PlantBed, site: Site) -> tuple[tuple[str, float], ...]:
 def uptake(spec: PlantBed) -> float:
     """Nitrogen in kg/s that the plants take while they grow."""
     return UPTAKE[spec.plants] * 1e-3 / 86400 * spec.plan * spec.planted
+
+
+def made(spec: PlantBed, site: Site, study: Study) -> float:
+    """Nitrogen in kg/s that the feed of all tanks on its water gives off as ammonia."""
+    body = next((b for b in study.bodies if spec.tank in b), (spec.tank,))
+    return sum(ammonia_made(t.feed, t.protein) for key, t in site.homes.items() if key in body)
 
 
 def grow(spec: PlantBed, site: Site, factor: float) -> Edit | None:
