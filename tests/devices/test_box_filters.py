@@ -14,6 +14,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.filters import add_filter
@@ -167,6 +168,15 @@ def test_its_flow_is_that_of_stenning_and_martin(kind):
 
     assert state.flow["it.feed"] == pytest.approx(brentq(off, 1e-7, 5e-3), rel=0.12)
     assert spec.on_air
+
+
+def test_the_air_pump_s_card_counts_what_a_riser_gets():
+    it = lifted("plant_bed")
+    rows = stations(it, it.situation("running"))
+    card = next(s for s in rows if s.id == next(d.id for d in it.system.devices if d.kind == "air_supply"))
+    air = next(q for key, q in it.running.flow.items() if key != "it.feed" and key.endswith(".it.feed"))
+    assert card.values["total"] == pytest.approx(air)
+    assert air > 1e-6
 
 
 def test_without_air_it_stands_still():

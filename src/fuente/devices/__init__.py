@@ -36,6 +36,7 @@ _FOLDERS = (
     "plant_bed",
     "sock",
     "steriliser",
+    "rim_box",
 )
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 
+from fuente.devices.air_supply.network import air_to
 from fuente.devices.air_supply.plans import commands
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Choice, Reading, Station
@@ -36,7 +37,7 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
     """The pump, its valves, and what would happen if one fell wide open."""
     path, names = spec.path, names_of(site, lower=True)
     group = next((g for g in solution.network.groups if isinstance(g, Aeration) and g.supply.id == spec.id), None)
-    air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
+    air = air_to(spec, solution)
     total, pressure = sum(air.values()), _pressure(group, solution)
     drops = tuple(
         Choice((*path, "drops", i, "opening"), f"Valve to {names.get(d.to, d.to)}", "percent", d.opening, step=0.05)

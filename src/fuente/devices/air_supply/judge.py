@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.air_supply.card import names_of
+from fuente.devices.air_supply.network import air_to
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
@@ -90,7 +91,7 @@ def air_uneven(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Findin
     """Filters that get much less than they ask for."""
     solution, names = study.running, names_of(site)
     wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
-    air = {d.to: solution.flow.get(f"{spec.id}.{d.to}.out", 0.0) for d in spec.drops}
+    air = air_to(spec, solution)
     shares = {k: q / wishes[k] for k, q in air.items() if wishes.get(k, 0.0) > 0}
     worst = min(shares, key=shares.__getitem__, default="")
     if worst and shares[worst] < STARVED and air[worst] > 1e-9:

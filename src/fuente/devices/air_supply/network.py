@@ -11,6 +11,7 @@ from fuente.devices.filtering import FilterSpec
 from fuente.devices.site import Site
 from fuente.hydraulics.air import DIFFUSER_PRESSURE, OPEN_VALVE
 from fuente.network.aeration import Aeration, AirDrop, AirSupply, Lift
+from fuente.network.model import Solution
 
 _NO_LIFT = Lift("", "", "", "", 0.0, 1.0, 0.01)
 CHECK_PRESSURE = 400.0  # Pa that a small check valve holds back; typical
@@ -31,6 +32,16 @@ def drop_of(spec: DropSpec, lift: Lift, end: str) -> AirDrop:
     """A drop as the solver takes it, with what it ends in."""
     held = (DIFFUSER_PRESSURE if end == "diffuser" else 0.0) + (CHECK_PRESSURE if spec.check else 0.0)
     return AirDrop(lift, spec.length, spec.bore, valve_loss(spec.opening), held, spec.spacing, spec.opening <= 0.005)
+
+
+def air_to(spec: AirSupplySpec, solution: Solution) -> dict[str, float]:
+    """Air in m³/s at the room's pressure, by the device that each of its drops blows into."""
+    found = dict.fromkeys((d.to for d in spec.drops), 0.0)
+    for group in solution.network.groups:
+        if isinstance(group, Aeration) and group.supply.id == spec.id:
+            for drop in group.supply.drops:
+                found[drop.lift.owner] = solution.flow.get(f"{spec.id}.{drop.lift.id}", 0.0)
+    return found
 
 
 def drops(spec: AirSupplySpec) -> dict[str, AirDrop]:

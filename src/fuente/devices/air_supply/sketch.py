@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from fuente.devices.air_supply.network import air_to
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.contract import Look
 from fuente.devices.site import Site
@@ -30,18 +31,22 @@ def sketch(spec: AirSupplySpec, site: Site, look: Look) -> Drawing:
                 ((start, row), (x - 100, row), (x - 100, y), (x - 60, y)), live, spec.id, max(spec.bore * 1000, 5.0)
             )
         )
+    air = air_to(spec, solution)
     for drop in spec.drops:
         if drop.to not in ends:
             continue
         injector, over = ends[drop.to]
-        got = [q for key, q in solution.flow.items() if key == f"{spec.id}.{drop.to}.out"]
-        style = "air-line" if got and got[0] > 1e-9 else "air-still"
+        style = "air-line" if air[drop.to] > 1e-9 else "air-still"
         row = _row(over[1], rows)
         # Beside the tube that it blows into, so that both are seen.
         shapes.append(Polyline(((over[0], row), (over[0], injector[1] + 4), injector), style, spec.id))
         if drop.opening < 0.995:
             words = f"{drop.opening * 100:.0f} %"
-            shapes.append(Label((over[0] + 8, row - 22), words, "label-air", "left", owner=drop.to, room=80))
+            home = site.homes[site.devices[drop.to].home]
+            # Near the right end the tube goes on over the rim: the words stand on the other side of the line.
+            ends_there = injector[0] > (home.offset + home.length) * 1000 - 100
+            side, anchor = (-8, "right") if ends_there else (8, "left")
+            shapes.append(Label((over[0] + side, row - 22), words, "label-air", anchor, owner=drop.to, room=80))
     w = 70.0
     shapes += [
         box(x - w, y - 40, x + w, y + 40, "air-pump", spec.id),

@@ -79,10 +79,8 @@ def _against(takes: float, given: float) -> tuple[Reading, ...]:
     if given <= 0:
         return ()
     why = (
-        "Uptake by the nitrogen that the feed of all tanks on this water gives off as ammonia. What plants leave becomes"
-        " nitrate, which water changes take out; over 100 % they want more than they are given."
+        "Uptake by the nitrogen that the feed of all tanks on this water gives off as ammonia. What plants leave"
+        " becomes nitrate, which changes take out; over 100 % they want more than they are given."
     )
-    source = "feed × protein × 0.092, Timmons and Ebeling"
-    return (
-        Reading("Of the nitrogen that the feed makes", takes / given, "fraction", why, source, "a factor of three"),
-    )
+    source, sure = "feed × protein × 0.092, Timmons and Ebeling", "a factor of three"
+    return (Reading("Of the nitrogen that the feed makes", takes / given, "fraction", why, source, sure),)

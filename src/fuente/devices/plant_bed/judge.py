@@ -31,7 +31,7 @@ def uptake(spec: PlantBed) -> float:
 def made(spec: PlantBed, site: Site, study: Study) -> float:
     """Nitrogen in kg/s that the feed of all tanks on its water gives off as ammonia."""
     body = next((b for b in study.bodies if spec.tank in b), (spec.tank,))
-    return sum(ammonia_made(t.feed, t.protein) for key, t in site.homes.items() if key in body)
+    return sum(ammonia_made(t.fed, t.protein) for key, t in site.homes.items() if key in body)
 
 
 def grow(spec: PlantBed, site: Site, factor: float) -> Edit | None:
