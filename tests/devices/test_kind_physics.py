@@ -168,7 +168,7 @@ def test_a_steriliser_s_loop_and_its_dose():
 
     q = running.flow[f"{spec.id}.out"]
     assert q == pytest.approx(brentq(rest, 1e-8, spec.pump.max_flow), rel=0.04)
-    from fuente.devices.steriliser.judge import dose
+    from fuente.devices.lamps import dose
 
     stays = spec.water / q
     irradiance = 0.3 * 0.7 * spec.watts / (math.pi * (spec.diameter + spec.sleeve) / 2 * spec.length)

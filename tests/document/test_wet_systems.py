@@ -4,11 +4,12 @@ import numpy as np
 import pytest
 
 from amounts import LPH
-from devices_of import swapped, top_ups, without
+from devices_of import FILTERS, swapped, top_ups, without
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
+from fuente.demo.starter import bare
 from fuente.demo.trough import trough
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.top_up.spec import TopUp
@@ -18,6 +19,8 @@ from fuente.findings import findings
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import KINDS, fits
+from fuente.study.filters import add_filter
+from fuente.study.sites import new_site
 from fuente.study.trials import standard_trials
 from fuente.study.wet_test import run, solution_at
 
@@ -39,6 +42,15 @@ def with_hang_on(**change):
     return swapped(without(system, "overflow"), box)
 
 
+def closed_and_twin():
+    """A bare tank with a canister, and a foam wall of two pads."""
+    system = bare()
+    for kind, own in (("canister", {}), ("foam_wall", {"twin": "twin", "drive": "pump"})):
+        first = FILTERS[kind].first(new_site(system, "tank"))
+        system = apply(system, add_filter(system, first.model_copy(update=own)))
+    return system
+
+
 RACKED = ("power-cut", "tank-drain-block", "header-block", "join-block", "hose-off", "pump-stuck")
 
 
@@ -56,6 +68,8 @@ def test_every_fault_keeps_the_water_and_the_floors(name, rack, falls):
     analysis = rack if name in RACKED else Analysis(with_hang_on()) if name == "siphon-lost" else falls
     if name.startswith("air-"):
         analysis = Analysis(nursery())
+    if name in ("pad-out", "intake-hose-off", "outlet-hose-off", "lid-leak"):
+        analysis = Analysis(closed_and_twin())
     if name == "filter-pipe-block":
         analysis = Analysis(trough())
     assert fits(analysis, name)

@@ -8,6 +8,7 @@ from collections.abc import Iterable
 from fuente.catalogue import wider_pipe
 from fuente.devices.base import Basin, Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
+from fuente.devices.lamps import ALGAE, dose, lamp_old
 from fuente.devices.pumping import judge_pump, pump_for
 from fuente.devices.return_line.card import law_in
 from fuente.devices.return_line.network import curve, hole_works, link_id
@@ -278,4 +279,27 @@ def pump(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     yield from judge_pump(line.pump, (*line.path, "pump"), line.id, flow, level, floor, site.water)
 
 
-judge = judged_by(outlets, back_siphon, air_hole_dry, turnover, guessed_curve, fast_return, pump)
+def lamp(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
+    """A steriliser that the flow passes too fast, or whose lamp is old."""
+    if line.lamp is None:
+        return
+    given = dose(line.lamp, max(study.running.flow[link_id(line)], 0.0))
+    if 0 < given < ALGAE:
+        stronger = math.ceil(line.lamp.watts * 1.1 * ALGAE / given)
+        edit = Edit("Stronger lamp", (Change((*line.path, "lamp", "watts"), float(stronger)),))
+        yield Finding(
+            "dose-low",
+            Rank.FIX,
+            "Water gets {dose:number} J/m² of ultraviolet: too little even for green water.",
+            "150 clear green water, 450 are what most germs want. In the return all of the flow passes the lamp: a"
+            " stronger or longer one, or a loop of its own with slow water. A factor of two.",
+            line.id,
+            {"dose": given},
+            "Stronger lamp" if stronger <= 400 else "",
+            edit if stronger <= 400 else None,
+            given - ALGAE,
+        )
+    yield from lamp_old(line.lamp, line.id, (*line.path, "lamp"))
+
+
+judge = judged_by(lamp, outlets, back_siphon, air_hole_dry, turnover, guessed_curve, fast_return, pump)

@@ -40,6 +40,7 @@ def rising_pipe(line: ReturnSpec, tank: Basin, pump_floor: float, water: Water) 
     size = pipe_size(line.pipe)
     rise = rise_of(tank, pump_floor)
     k = fittings_k(line.fittings) + (0.0 if line.valve == "none" else fitting(line.valve).k)
+    k += line.lamp.loss if line.lamp else 0.0
     c = line.correction
     return with_suction(line.pump, Pipe(size.bore, (rise + line.run) * c, k * c, size.roughness, water))
 

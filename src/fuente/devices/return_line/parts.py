@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.catalogue import fitting
-from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, fittings_of, note, tool
+from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, Shelf, Thing, fittings_of, note, tool
 from fuente.devices.pumping import pump_piece
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.site import Site
@@ -24,6 +24,18 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
     if line.valve != "none":
         second = note("the second line behind the air holes; fit it where you can reach it")
         found.append(tool(f"{line.id}.valve", fitting(line.valve).name, second, pipe=line.pipe))
+    if line.lamp:
+        found.append(
+            Thing(
+                id=f"{line.id}.lamp",
+                name="Steriliser with its lamp and sleeve",
+                shelf=Shelf.EQUIPMENT,
+                length=line.lamp.length,
+                diameter=line.lamp.diameter,
+                about=note("{w:power}", w=line.lamp.watts),
+                notes=(note("upright, so that air leaves it; unions at both ends"),),
+            )
+        )
     for outlet in line.outlets:
         hole = note("air hole {d:length}", d=outlet.hole) if outlet.hole else note("no air hole")
         found.append(

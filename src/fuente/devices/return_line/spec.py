@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
 from fuente.devices.contract import Device, End
+from fuente.devices.lamps import LampSpec
 from fuente.devices.pumping import PumpSpec
 
 
@@ -49,6 +50,7 @@ class ReturnSpec(Device):
     valve: Literal["none", "swing_check", "flap_check"] = "swing_check"
     leak: float = measured(0.02, "fraction", "Check-valve leakage", 0.0, 1.0, "Share of the free back-flow.")
     outlets: tuple[OutletSpec, ...] = (OutletSpec(),)
+    lamp: LampSpec | None = Field(None, description="A steriliser in the line; none for none.")
     correction: float = Field(1.0, ge=0.1, le=10.0, description="Multiplier on the pipe's losses, from a timed bucket.")
 
     @model_validator(mode="after")
@@ -71,8 +73,8 @@ class ReturnSpec(Device):
 
     @property
     def warms(self) -> float:
-        """The pump's."""
-        return self.pump.watts
+        """The pump's, and a lamp's."""
+        return self.pump.watts + (self.lamp.watts if self.lamp else 0.0)
 
     def ends(self) -> tuple[End, ...]:
         """From a pump chamber to a tank."""

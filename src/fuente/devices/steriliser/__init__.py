@@ -44,7 +44,7 @@ def first(site: Site) -> Steriliser:
 
 
 def _dose(watts: float, length: float, flow: float) -> float:
-    from fuente.devices.steriliser.judge import dose
+    from fuente.devices.lamps import dose
 
     return dose(Steriliser(id="x", watts=watts, length=length), flow)
 

@@ -5,10 +5,10 @@ from __future__ import annotations
 from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of
+from fuente.devices.lamps import dose
 from fuente.devices.plumbing_shown import pipe_words
 from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.pumping import pump_choices
-from fuente.devices.steriliser.judge import dose
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.network.model import Solution
 

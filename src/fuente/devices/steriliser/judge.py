@@ -5,32 +5,14 @@ from __future__ import annotations
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
+from fuente.devices.lamps import ALGAE, GERMS, dose, lamp_old
 from fuente.devices.pocket import flow_of
 from fuente.devices.steriliser.spec import Steriliser
-
-UVC = 0.30  # of a lamp's watts come out as short ultraviolet; typical of low-pressure lamps
-CLEAR = 0.7  # of it that clear water and sleeve let through on the mean; an assumption
-ALGAE, GERMS = 150.0, 450.0  # J/m²: what clears green water, and what most germs want; typical
-LAMP_LIFE = 270 * 86400.0  # s until it gives about six tenths
 
 
 def surface(spec: Steriliser, site: Site) -> float:
     """It carries no life."""
     return 0.0
-
-
-def dose(spec: Steriliser, flow: float) -> float:
-    """Dose in J/m² (0.1 mJ/cm²): lamp's ultraviolet over the chamber's wall, for as long as water stays in it.
-
-    Irradiance of a line source at the annulus's mean diameter; the lamp loses four tenths over its life.
-    A factor of two.
-    """
-    if flow <= 0:
-        return 0.0
-    left = max(1 - 0.4 * spec.age / LAMP_LIFE, 0.3)
-    mean = (spec.diameter + spec.sleeve) / 2
-    irradiance = UVC * CLEAR * left * spec.watts / (3.1416 * mean * spec.length)
-    return irradiance * spec.water / flow
 
 
 def judge(spec: Steriliser, site: Site, study: Study) -> tuple[Finding, ...]:
@@ -77,17 +59,5 @@ def judge(spec: Steriliser, site: Site, study: Study) -> tuple[Finding, ...]:
                 {"turn": turn},
             )
         )
-    if spec.age > LAMP_LIFE:
-        found.append(
-            Finding(
-                "lamp-old",
-                Rank.CONSIDER,
-                "The lamp has burnt for {age:days}.",
-                "It still glows and gives little ultraviolet. Change it every nine months.",
-                spec.id,
-                {"age": spec.age},
-                "Changed it",
-                Edit("Change lamp", (Change((*path, "age"), 0.0),)),
-            )
-        )
+    found += lamp_old(spec, spec.id, path)
     return tuple(found)
