@@ -13,6 +13,7 @@ from fuente.devices.base import Finding, Rank
 from fuente.document.system import apply, set_value
 from fuente.findings import findings
 from fuente.findings.bands import Band, Bands, banded, bands, with_bands
+from fuente.hydraulics.airlift import lift_doubt
 from fuente.network.laws import ReturnLine, Weir
 from fuente.study.analysis import Analysis
 from fuente.study.doubted import DOUBTS, doubted
@@ -148,3 +149,32 @@ def test_a_margin_that_its_band_carries_over_the_rim_is_told():
     assert told.margin < 0
     sure = Analysis(base)
     assert "margin-in-doubt" not in {f.code for f in with_bands((), bands(sure, ()), sure)}
+
+
+def test_a_lift_near_its_onset_has_the_wider_band():
+    """The nursery's tubes with their mouths raised: the doubt of each is that of its own state."""
+    base = Analysis(nursery())
+    made = doubted(base, doubt("the airlift"))
+    yields = {d.lift.id: d.lift.yields for g in made.airs.values() for d in g.supply.drops}
+    usual = [y for y in yields.values() if y == pytest.approx(0.75)]
+    assert usual
+    group = next(iter(base.airs.values()))
+    for drop in group.supply.drops:
+        lift = drop.lift
+        if lift.bubbly or not lift.count:
+            continue
+        sunk = base.running.level[lift.a] - lift.injector
+        air = base.running.flow[f"{group.supply.id}.{lift.id}"]
+        mean = 1 + group.supply.water.density * 9.80665 * sunk / 2 / 101325
+        off = lift_doubt(lift.bore, lift.outlet - lift.injector, sunk, air / mean / lift.count, lift.k)
+        assert yields[lift.id] == pytest.approx(1 - off, rel=1e-6)
+
+
+def test_a_check_valve_may_leak_three_times_as_much():
+    base = Analysis(reading_room())
+    made = doubted(base, doubt("a check valve's leak"))
+    line = next(k.law for k in made.network.links if isinstance(k.law, ReturnLine))
+    old = next(k.law for k in base.network.links if isinstance(k.law, ReturnLine))
+    assert line.leak == pytest.approx(3 * old.leak)
+    tight = apply(reading_room(), set_value("x", ("devices", "return", "valve"), "none"))
+    assert doubted(Analysis(tight), doubt("a check valve's leak")) is None

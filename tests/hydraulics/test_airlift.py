@@ -9,7 +9,7 @@ import pytest
 from scipy.optimize import brentq, minimize_scalar
 
 from fuente.errors import FuenteError
-from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air, drift_flux_flow
+from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air, drift_flux_flow, lift_doubt
 
 G = 9.80665
 LPM = 1e-3 / 60
@@ -183,3 +183,38 @@ def test_fast_water_knows_no_laminar_loss():
     one = airlift_flow(0.04, 0.8, 0.75, air, 0.025, 1.5)
     made = tubes(bore=np.array([0.04]), length=np.array([0.8]))
     assert flow(made, 0.75, air) == pytest.approx(one, rel=5e-3)
+
+
+def test_drift_flux_does_not_jump_where_slugs_give_way_to_bubbles():
+    """In steps of a tenth of a millimetre from 50 to 120 mm: no step changes it by more than a hundredth."""
+    bores = np.arange(0.05, 0.12, 1e-4)
+    flows = np.array([drift_flux_flow(b, 1.0, 0.9, 60e-3 / 60) for b in bores])
+    assert np.abs(np.diff(flows) / flows[:-1]).max() < 0.01
+    # Outside it is what it was: Nicklin's slugs under 60 mm, bubbles at 0.25 m/s from 100 mm on.
+    bore, air, water = 0.11, 60e-3 / 60, drift_flux_flow(0.11, 1.0, 0.9, 60e-3 / 60)
+    area = math.pi / 4 * bore**2
+    j = (air + water) / area
+    void = air / area / (1.05 * j + 0.25)
+    lost = 0.025 / bore * j * j * (1 - void) + 2 * (water / area) ** 2 / (1 - void)
+    assert pytest.approx(1 - void + lost / (2 * 9.80665), abs=1e-6) == 0.9
+
+
+@pytest.mark.parametrize(
+    ("bore", "length", "submergence", "air"), [(0.02, 0.33, 0.30, 2), (0.012, 0.9, 0.5, 0.5), (0.012, 0.9, 0.62, 1.2)]
+)
+def test_a_lift_is_as_doubtful_as_its_models_part(bore, length, submergence, air):
+    slug = airlift_flow(bore, length, submergence, air * 1e-3 / 60)
+    drift = drift_flux_flow(bore, length, submergence, air * 1e-3 / 60)
+    doubt = lift_doubt(bore, length, submergence, air * 1e-3 / 60)
+    if slug == 0:
+        assert doubt == 0.9
+    else:
+        assert doubt == pytest.approx(min(max(abs(drift / slug - 1), 0.25), 0.9))
+
+
+def test_near_its_onset_a_lift_is_hardly_sure_at_all():
+    """Where neither model lifts to the mouth nothing is sure; well under water both do, and it is a quarter."""
+    doubts = [lift_doubt(0.02, 0.5, s, 1e-3 / 60) for s in (0.15, 0.3, 0.45)]
+    assert doubts[0] == 0.9
+    assert doubts[-1] == 0.25
+    assert doubts == sorted(doubts, reverse=True)

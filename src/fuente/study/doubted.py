@@ -11,18 +11,22 @@ from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any
 
+from fuente.hydraulics.airlift import lift_doubt
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import Porous
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.aeration import Aeration
+from fuente.network.aeration import ATMOSPHERE, Aeration, Lift
 from fuente.network.beds import Resistance
 from fuente.network.duct import PumpDuct
 from fuente.network.ducts import Ducts
-from fuente.network.laws import Spill, Weir
-from fuente.network.model import Group, Law, Network
+from fuente.network.laws import ReturnLine, Spill, Weir
+from fuente.network.model import Group, Law, Network, Solution
 from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
+from fuente.water.properties import GRAVITY
 
 LOSSES, RATED, MEASURED, MEDIA, WEIRS, AIRLIFT = 0.15, 0.15, 0.05, 0.30, 0.05, 0.25
+LEAKS = 3.0  # times what a check valve is said to leak
 GEOMETRY = 1.4e-3  # m: a level and a rim each right to a millimetre
 _USUAL = 1.0  # m/s at which a pipe's friction is compared with its fittings
 
@@ -57,6 +61,13 @@ def _tight(value: Any) -> Any:
     return value
 
 
+def _leaky(value: Any) -> Any:
+    """A valve that lets three times as much back; pumps of a manifold are a group's: see _group."""
+    if not isinstance(value, ReturnLine) or not value.valve or value.leak <= 0:
+        return value
+    return replace(value, leak=min(LEAKS * value.leak, 1.0))
+
+
 def _short(value: Any) -> Any:
     return replace(value, length=value.length * (1 - WEIRS)) if isinstance(value, Weir) else value
 
@@ -66,6 +77,7 @@ DOUBTS = (
     Doubt("the pump's curve", _weak),
     Doubt("foam and media", _tight),
     Doubt("weirs", _short),
+    Doubt("a check valve's leak", _leaky),
     Doubt("the airlift", lambda value: value),  # a group of its own: see _lifting
 )
 
@@ -92,7 +104,7 @@ def _through(value: Any, off: Callable[[Any], Any]) -> Any:
     return value
 
 
-def _group(group: Group, doubt: Doubt) -> Group:
+def _group(group: Group, doubt: Doubt, running: Solution | None) -> Group:
     if isinstance(group, Ducts):
         change = {}
         for duct in group.ducts:
@@ -101,21 +113,36 @@ def _group(group: Group, doubt: Doubt) -> Group:
                 own["pipe"] = pipe
             if isinstance(duct, PumpDuct) and (curve := doubt.off(duct.curve)) is not duct.curve:
                 own["curve"] = curve
+            if isinstance(duct, PumpDuct) and doubt.off is _leaky and duct.valve and duct.leak > 0:
+                own["leak"] = min(LEAKS * duct.leak, 1.0)
             if own:
                 change[duct.id] = own
         return group.changed(change) if change else group
     if isinstance(group, Aeration) and doubt.name == DOUBTS[-1].name:
-        return _lifting(group)
+        return _lifting(group, running)
     return group
 
 
-def _lifting(group: Aeration) -> Aeration:
-    """Tubes that lift a quarter less on the same air."""
-    drops = tuple(replace(d, lift=replace(d.lift, yields=1 - AIRLIFT)) for d in group.supply.drops)
-    return group.changed(drops=drops)
+def _lifting(group: Aeration, running: Solution | None) -> Aeration:
+    """Tubes that lift less on the same air: a quarter, or what two models part by as it runs."""
+    drops = []
+    for drop in group.supply.drops:
+        off = AIRLIFT if running is None else _lift_off(group, drop.lift, running)
+        drops.append(replace(drop, lift=replace(drop.lift, yields=1 - off)))
+    return group.changed(drops=tuple(drops))
 
 
-def _network(network: Network, doubt: Doubt) -> Network:
+def _lift_off(group: Aeration, lift: Lift, running: Solution) -> float:
+    long = lift.outlet - lift.injector
+    sunk = min(running.level[lift.a] - lift.injector, long)
+    air = running.flow.get(f"{group.supply.id}.{lift.id}", 0.0)
+    if lift.bubbly or not lift.count or sunk <= 0 or air <= 0:
+        return AIRLIFT
+    mean = 1 + group.supply.water.density * GRAVITY * sunk / 2 / ATMOSPHERE
+    return lift_doubt(lift.bore, long, sunk, air / mean / lift.count, lift.k)
+
+
+def _network(network: Network, doubt: Doubt, running: Solution | None) -> Network:
     change: dict[str, Law | None] = {}
     for link in network.links:
         if isinstance(link.law, Spill):
@@ -123,16 +150,18 @@ def _network(network: Network, doubt: Doubt) -> Network:
         law = _through(link.law, doubt.off)
         if law is not link.law:
             change[link.id] = law
-    groups = tuple(_group(g, doubt) for g in network.groups)
+    groups = tuple(_group(g, doubt, running) for g in network.groups)
     same = not change and all(a is b for a, b in zip(groups, network.groups, strict=True))
     return network if same else network.replace_links(change).like(groups=groups)
 
 
 def doubted(study: Analysis, doubt: Doubt) -> Analysis | None:
     """The same design with one doubt; None where nothing in it is doubted so."""
-    whole = _network(study.whole, doubt)
+    case = study.try_situation("running")
+    running = case.solution if isinstance(case, Situation) else None
+    whole = _network(study.whole, doubt, running)
     if whole is study.whole:
         return None
     made = Analysis(study.system, study)
-    made.whole, made.network = whole, _network(study.network, doubt)
+    made.whole, made.network = whole, _network(study.network, doubt, running)
     return made

@@ -42,10 +42,11 @@ def sketch(spec: AirSupplySpec, site: Site, look: Look) -> Drawing:
         shapes.append(Polyline(((over[0], row), (over[0], injector[1] + 4), injector), style, spec.id))
         if drop.opening < 0.995:
             words = f"{drop.opening * 100:.0f} %"
-            home = site.homes[site.devices[drop.to].home]
-            # Near the right end the tube goes on over the rim: the words stand on the other side of the line.
-            ends_there = injector[0] > (home.offset + home.length) * 1000 - 100
-            side, anchor = (-8, "right") if ends_there else (8, "left")
+            device = site.devices[drop.to]
+            home = site.homes[device.home]
+            # A riser that goes on over the right rim: the words stand on the other side of the line.
+            over_it = device.span_inside is None and injector[0] > (home.offset + home.length / 2) * 1000
+            side, anchor = (-8, "right") if over_it else (8, "left")
             shapes.append(Label((over[0] + side, row - 22), words, "label-air", anchor, owner=drop.to, room=80))
     w = 70.0
     shapes += [
