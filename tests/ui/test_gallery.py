@@ -7,6 +7,7 @@ import shutil
 import subprocess
 import sys
 import textwrap
+import time
 
 import pytest
 from PySide6.QtCore import Qt
@@ -21,7 +22,7 @@ from fuente.devices import kind_of
 from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.files import load
-from fuente.document.system import System
+from fuente.document.system import System, apply
 from fuente.ui.gallery import Gallery
 from fuente.ui.load_table import COLUMNS
 from fuente.ui.own_media import OwnMediumDialog
@@ -365,6 +366,8 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
         tile = next(t for t in gallery.tiles if t.kind.id == "canister")
         QTest.mouseClick(tile, Qt.MouseButton.LeftButton)
         QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
+        while len(window.workspace.system.filters) < 4:  # fitted in aside
+            QTest.qWait(20)
         page = window.page("water")
         while window.workspace.checking:  # worked out aside
             QTest.qWait(20)
@@ -463,3 +466,40 @@ def test_a_new_design_is_a_tank_and_every_page_shows_it(window, monkeypatch):
     QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
     assert len(window.workspace.system.filters) == 10
     assert window.workspace.analysis.running.spilled == 0
+
+
+def test_what_it_would_bring_is_said_before_it_is_taken(bare, qtbot, monkeypatch):
+    """Turnover beside the wish, watts, litres and the first of what it brings; and that very edit is made."""
+    from fuente.ui import gallery as module
+
+    monkeypatch.setattr(module, "ASK_AFTER", 0)
+    gallery = Gallery(bare.workspace, bare.workspace.tank_in_view(), bare)
+    gallery.show()
+    tile = next(t for t in gallery.tiles if t.kind.id == "canister")
+    QTest.mouseClick(tile, CLICK)
+    qtbot.waitUntil(lambda: tile.promise is not None, timeout=20000)
+    words = gallery.said.text()
+    assert "you want 6.0 × an hour" in words
+    assert f"draws {tile.spec.pump.watts:.0f} W more" in words
+    assert "It brings: A hose that slips off" in words
+    wanted = apply(bare.workspace.system, tile.promise.edit)
+    QTest.mouseClick(gallery.add, CLICK)
+    assert bare.workspace.system == wanted
+    moved = bare.workspace.analysis
+    assert tile.promise.turnover == pytest.approx(
+        moved.moved(moved.running, "tank") / moved.running.volume["tank"], rel=1e-6
+    )
+
+
+def test_what_takes_long_to_fit_is_worked_out_aside(bare, qtbot, monkeypatch):
+    from fuente.ui import workspace
+
+    monkeypatch.setattr(workspace, "CLOCK", time.perf_counter)
+    gallery = Gallery(bare.workspace, bare.workspace.tank_in_view(), bare)
+    gallery.show()
+    QTest.mouseClick(next(t for t in gallery.tiles if t.kind.id == "sponge"), CLICK)
+    QTest.mouseClick(gallery.add, CLICK)
+    assert gallery.said.text().startswith("Fitting")
+    assert not gallery.add.isEnabled()
+    qtbot.waitUntil(lambda: bool(bare.workspace.system.filters), timeout=20000)
+    assert not gallery.isVisible()

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import Any
 
 from pydantic import ValidationError
 
-from fuente.devices import filter_kind
-from fuente.devices.base import Edit, Rank, Spec
+from fuente.devices import filter_kind, kind_of
+from fuente.devices.base import Edit, Finding, Rank, Spec
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.pieces import Thing
 from fuente.devices.sentences import first_sentence
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
@@ -17,7 +19,9 @@ from fuente.findings.judge import findings
 from fuente.findings.tried import grave, tried
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter, add_to_many, swap_filter
+from fuente.units import UnitSystem, fill
 
+SAID = "turnover-slow"  # what the first sentence of a promise says already
 ROUNDS = 4  # remedies that one filter may bring along
 
 
@@ -27,6 +31,60 @@ def added_well(system: System, spec: FilterSpec, tanks: Sequence[str] = ()) -> E
     """
     edit = add_to_many(system, spec, tanks) if tanks else add_filter(system, spec)
     return _mended(system, edit)
+
+
+@dataclass(frozen=True)
+class Promise:
+    """What a filter would bring, worked out of the design with it in: the edit that puts it there with what mends it,
+    turnover 1/s of its tank then and as it is wished, W and m³ of water more, and what is then said that was not.
+    """
+
+    edit: Edit
+    turnover: float
+    wish: float
+    watts: float
+    water: float
+    brought: tuple[Finding, ...]
+
+    def words(self, units: UnitSystem) -> str:
+        """In a sentence or two."""
+        text = "With it the tank turns over {t:per_hour}; you want {w:per_hour}. It draws {p:power} more"
+        text += " and holds {v:volume} more water." if self.water > 1e-4 else "."
+        said = fill(text, {"t": self.turnover, "w": self.wish, "p": self.watts, "v": self.water}, units)
+        brought = [f for f in self.brought if f.code != SAID]
+        if not brought:
+            return f"{said} It brings nothing to mend."
+        first = min(brought, key=lambda f: f.rank)
+        rest = f", and {len(brought) - 1} more" if len(brought) > 1 else ""
+        return f"{said} It brings: {first.filled(units).rstrip('.')}{rest}."
+
+
+def promised(system: System, spec: FilterSpec, old: FilterSpec | None = None) -> Promise:
+    """What a filter would bring to its tank, or in another's place. Raises FuenteError where nothing builds."""
+    edit = swapped_well(system, old, spec) if old else added_well(system, spec)
+    before, after = Analysis(system), Analysis(apply(system, edit))
+    known = {(f.code, f.owner) for f in findings(before)}
+    brought = tuple(f for f in findings(after) if (f.code, f.owner) not in known)
+    volume = after.running.volume[spec.tank]
+    return Promise(
+        edit,
+        after.moved(after.running, spec.tank) / volume if volume else 0.0,
+        system.space.turnover,
+        _drawn(after) - _drawn(before),
+        after.running.total - before.running.total,
+        brought,
+    )
+
+
+def _drawn(study: Analysis) -> float:
+    """W of everything on the list that says its power."""
+    total = 0.0
+    for device in study.system.devices:
+        made = kind_of(device).parts(device, study.sites[device.id], study.running)
+        for piece in made.pieces:
+            about = (*piece.notes, *((piece.about,) if isinstance(piece, Thing) else ()))
+            total += piece.count * sum(n.values.get("w", 0.0) for n in about if "{w:power}" in n.text)
+    return total
 
 
 def _mended(system: System, edit: Edit) -> Edit:

@@ -22,18 +22,20 @@ from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
-from fuente.findings.adding import added_well, swapped_well
+from fuente.findings.adding import Promise, added_well, promised, swapped_well
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter, first_layouts, take_out
 from fuente.study.sites import new_site
-from fuente.ui import theme
+from fuente.ui import theme, workspace
 from fuente.ui.fields import ChoiceBox
+from fuente.ui.jobs import Job
 from fuente.ui.painting import paint_drawing
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, fill, shown
 
 _COLUMNS = 4
+ASK_AFTER = 250  # ms that a kind stays chosen before it is worked out what it would bring
 _WALK = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: _COLUMNS, Qt.Key.Key_Up: -_COLUMNS}
 
 
@@ -92,6 +94,10 @@ class Gallery(QDialog):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._draw_next)
+        self._job: Job | None = None
+        self._fitting = False  # whether the chosen one is on its way into the design
+        self._asks = QTimer(self, singleShot=True, interval=ASK_AFTER)
+        self._asks.timeout.connect(self._ask)
         self._fill()
 
     def _foot(self) -> QHBoxLayout:
@@ -191,28 +197,71 @@ class Gallery(QDialog):
 
     def _say(self) -> None:
         tile = self.chosen
-        if tile is None:
+        if tile is None or self._fitting:
             return
         self.add.setEnabled(isinstance(tile.spec, FilterSpec) and not tile.failed)
         self.many.setEnabled(tile.kind.inside)
         self.said.setText(tile.words())
+        if self._job is not None:
+            self._job.stopped = True
+        if isinstance(tile.spec, FilterSpec) and not tile.failed and tile.promise is None:
+            self._asks.start()
+
+    def _ask(self) -> None:
+        """Work out aside what the chosen one would bring to this design."""
+        tile = self.chosen
+        if tile is None or not isinstance(tile.spec, FilterSpec) or self._fitting:
+            return
+        system, spec, old = self.workspace.system, tile.spec, self.old
+        self._job = Job(lambda tell: promised(system, spec, old), self)
+        self._job.hear(lambda made: self._promise(tile, made), lambda _: None).start()
+
+    def _promise(self, tile: Tile, made: Promise) -> None:
+        tile.promise = made
+        if tile is self.chosen:
+            self.said.setText(tile.words())
 
     def _take(self) -> None:
         tile = self.chosen
         if tile is None or not isinstance(tile.spec, FilterSpec) or not self.add.isEnabled():
             return
-        system = self.workspace.system
         more = self._mates() if self.many.isVisibleTo(self) and self.many.isChecked() and tile.kind.inside else []
-        try:
-            edit: Edit = swapped_well(system, self.old, tile.spec) if self.old else added_well(system, tile.spec, more)
-        except FuenteError as error:
-            self.said.setText(str(error))
-            return
-        made = self.old.id if self.old else tile.spec.id
+        spec = tile.spec
+        if tile.promise is not None and not more:
+            self._put(spec, tile.promise.edit)
+        elif workspace.CLOCK is None:  # a script that waits for nothing
+            try:
+                self._put(spec, self._edit(spec, more))
+            except FuenteError as error:
+                self.said.setText(str(error))
+        else:
+            self._fit(spec, more)
+
+    def _fit(self, spec: FilterSpec, more: list[str]) -> None:
+        """What mends what it brings is worked out aside; the window stays at hand meanwhile."""
+        if self._job is not None:
+            self._job.stopped = True
+        self.add.setEnabled(False)
+        self._fitting = True
+        self.said.setText(f"Fitting {spec.name.lower()} into your design …")
+        self._job = Job(lambda tell: self._edit(spec, more), self)
+        self._job.hear(lambda edit: self._put(spec, edit), self._misfit).start()
+
+    def _misfit(self, sentence: str) -> None:
+        self._fitting = False
+        self.add.setEnabled(True)
+        self.said.setText(sentence)
+
+    def _put(self, spec: FilterSpec, edit: Edit) -> None:
+        made = self.old.id if self.old else spec.id
         if self.workspace.edit(edit):
             self.workspace.select(made)
             self.taken.emit(made)
             self.accept()
+
+    def _edit(self, spec: FilterSpec, more: list[str]) -> Edit:
+        system = self.workspace.system
+        return swapped_well(system, self.old, spec) if self.old else added_well(system, spec, more)
 
 
 class Tile(QWidget):
@@ -228,6 +277,7 @@ class Tile(QWidget):
         self.drawing: Drawing | None = None
         self.failed = "" if isinstance(spec, FilterSpec) else str(spec)
         self.figures = ""
+        self.promise: Promise | None = None
         self.chosen = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(kind.name)
@@ -271,7 +321,8 @@ class Tile(QWidget):
         """What is said of it under the gallery."""
         if self.failed:
             return f"{self.kind.said} {self.failed}"
-        return f"{self.kind.said} First layout: {self.figures}." if self.figures else self.kind.said
+        first = f"{self.kind.said} First layout: {self.figures}." if self.figures else self.kind.said
+        return f"{first} {self.promise.words(self.units)}" if self.promise else first
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Choose it."""
