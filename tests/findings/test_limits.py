@@ -139,6 +139,11 @@ def evenly_blown() -> System:
 IT = ("devices", "it")
 
 
+def on_edges() -> System:
+    """The reading room's tank on a frame that holds its edges alone."""
+    return changed(reading_room, (("devices", "tank", "full_bed"), False))()
+
+
 def stacked() -> System:
     """A canister whose rings lie on its foam without a divider."""
     layers = [{"ppi": 20.0, "thickness": 0.03}, {"medium": "ring", "thickness": 0.1}]
@@ -165,6 +170,7 @@ CASES = [
     Case(
         "tank-wall", FIX, reading_room, ("devices", "tank", "thickness"), 0.013523, 0.013476, ratio("now", "need"), 1.0
     ),
+    Case("tank-bottom", FIX, on_edges, ("devices", "tank", "bottom"), 0.01519, 0.01503, ratio("now", "need"), 1.0),
     Case("sump-wall", FIX, reading_room, (*SUMP, "thickness"), 0.0075766, 0.0075464, ratio("now", "need"), 1.0, 0.02),
     Case(
         "sump-bottom",

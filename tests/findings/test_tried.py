@@ -20,6 +20,7 @@ from fuente.findings.adding import added_well
 from fuente.findings.tried import all_tried, grave, tried
 from fuente.study.analysis import Analysis
 from fuente.study.filters import first_layouts
+from fuente.units import UnitSystem
 
 
 def made(code="odd", owner="tank", edit=None, **more):
@@ -72,7 +73,8 @@ def test_what_does_nothing_or_is_refused_is_not_offered(demo):
         told = tried(analysis, made("no-air-hole", "return", edit))
         assert told.edit is None
         assert told.action == ""
-        assert "“Mend it” was tried on this design and does not mend it" in told.why
+        assert "“Mend it” was tried on this design and " in told.why
+        assert "does not mend it" in told.why or "cannot be built: Length outside" in told.why
     assert tried(analysis, made()).why == "So it is."
 
 
@@ -86,7 +88,10 @@ def test_what_brings_another_fault_is_mended_with_it_or_withdrawn(demo):
     bad = Edit("Thin", (*hole.edit.changes, Change(("space", "length"), 0.5)))
     told = tried(analysis, replace(hole, edit=bad), found)
     assert told.edit is None
-    assert "would bring another fault" in told.why
+    # Which one, with its numbers in the units that are shown.
+    worse = next(f for f in findings(Analysis(apply(demo, bad))) if f.code == "space")
+    assert f"would bring another fault: {worse.filled(UnitSystem.METRIC)}" in told.reason(UnitSystem.METRIC)
+    assert "19.69 in" in told.reason(UnitSystem.US)
     dry = Edit("Dry", (*hole.edit.changes, Change(("devices", "return", "pump", "max_flow"), 2500e-3 / 3600)))
     told = tried(analysis, replace(hole, edit=dry), found)  # and a pump too weak for the turnover, which is mended
     assert len(told.edit.changes) > len(dry.changes)
@@ -127,3 +132,12 @@ def test_first_layouts_in_a_demo_s_tank_are_clean_on_its_air_pump():
     """The others take minutes: `./check --long`."""
     system = DEMOS["window-lantern"]()
     _clean(system, system.tanks[0].id)
+
+
+def test_a_remedy_that_cannot_be_built_says_why(demo):
+    analysis = Analysis(demo)
+    found = findings(analysis)
+    hole = next(f for f in found if f.code == "no-air-hole")
+    high = Edit("High", (Change(("devices", "sump", "chambers", 2, "exit", "top"), 0.9),))
+    told = tried(analysis, replace(hole, edit=high), found)
+    assert "cannot be built: A baffle of Moving bed stands above the sump's rim." in told.why

@@ -20,6 +20,7 @@ from fuente.devices.plumbing import (
     feed_id,
     flow_in,
 )
+from fuente.devices.pocket_shown import starved
 from fuente.devices.pumping import pump_choices, pump_piece, pump_power
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
@@ -109,7 +110,10 @@ def judge_lines(
 ) -> tuple[Finding, ...]:
     """No flow, falls beyond their open limit, fast pipes, vessels near their rim."""
     found: list[Finding] = [*clogged(spec, path)]
-    if flow_in(spec, solution) < 1e-9:
+    dry = spec.feed.way == "air" and spec.id in site.drops and _riser_air(spec, solution) <= 1e-9
+    if dry:
+        found.append(starved(spec))
+    elif flow_in(spec, solution) < 1e-9:
         found.append(
             Finding(
                 "filter-still",
@@ -135,6 +139,10 @@ def judge_lines(
         if key in solution.flow and line.way not in ("pump", "air", "fed"):
             found += _pipe(spec, path, end, line, abs(solution.flow[key]) / line.count)
     return (*found, *_brim(spec, solution, cells))
+
+
+def _riser_air(spec: BesideSpec, solution: Solution) -> float:
+    return sum(q for key, q in solution.flow.items() if key.endswith(f".{feed_id(spec)}"))
 
 
 def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, each: float) -> Iterable[Finding]:

@@ -118,13 +118,7 @@ def _aired(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> Iter
             spec.id,
         )
     elif air <= 1e-9:
-        yield Finding(
-            "air-starved",
-            Rank.STOP,
-            f"{spec.name} gets no air.",
-            "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
-            spec.id,
-        )
+        yield starved(spec)
     best = best_of(spec, site, solution)
     if not math.isnan(best) and air > 1.3 * best:
         yield Finding(
@@ -139,6 +133,17 @@ def _aired(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> Iter
             Edit("Widen lift tube", (Change((*path, "bore"), round(min(spec.bore * 1.25, 0.11), 4)),)),
             best - air,
         )
+
+
+def starved(spec: FilterSpec) -> Finding:
+    """A line in which nothing comes."""
+    return Finding(
+        "air-starved",
+        Rank.STOP,
+        f"{spec.name} gets no air.",
+        "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
+        spec.id,
+    )
 
 
 def _air_entry(spec: PocketSpec, path: Path, depth: float) -> Iterable[Finding]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterable, Mapping
 from dataclasses import replace
 
@@ -34,26 +35,38 @@ def tried(analysis: Analysis, finding: Finding, known: Iterable[Finding] | None 
     if finding.edit is None:
         return finding
     before = grave(findings(analysis) if known is None else known)
-    brings = False
+    against = ""
     for action, edit in ((finding.action, finding.edit), *finding.others):
-        changes, worse = _steps(analysis, replace(finding, edit=edit), before)
+        changes, reason = _steps(analysis, replace(finding, edit=edit), before)
         if changes:
             return replace(finding, action=action, edit=Edit(edit.name, changes))
-        brings |= worse
+        against = against or reason
     words = f" “{finding.action}” was tried on this design and "
-    words += "would bring another fault: " if brings else "does not mend it: "
-    words += "something else has to give, here or in what it is joined to."
+    words += against or "does not mend it."
+    words += " Something else has to give, here or in what it is joined to."
     return replace(finding, action="", edit=None, why=finding.why + words)
 
 
-def _steps(analysis: Analysis, finding: Finding, before: Mapping[Key, Rank]) -> tuple[tuple[Change, ...], bool]:
-    """Changes that clear a finding and bring nothing worse; none where they do not come to an end, and whether another
-    fault was left.
+_SLOT = re.compile(r"\{([A-Za-z_]\w*):(\w+)\}")
+
+
+def standing_alone(finding: Finding) -> str:
+    """A finding's sentence with its values in its slots, so that it can be said within another's."""
+
+    def valued(slot: re.Match[str]) -> str:
+        return f"{{{finding.values.get(slot[1], 0.0):.9g}:{slot[2]}}}"
+
+    return _SLOT.sub(valued, finding.text)
+
+
+def _steps(analysis: Analysis, finding: Finding, before: Mapping[Key, Rank]) -> tuple[tuple[Change, ...], str]:
+    """Changes that clear a finding and bring nothing worse; none where they do not come to an end, and then what speaks
+    against them: the first fault that they brought, or why they cannot be built.
     """
     key, edit = (finding.code, finding.owner), finding.edit
     study, made = analysis, tuple[Change, ...]()
     seen: list[System] = [analysis.system]
-    brings = False
+    against = ""
     for _ in range(STEPS):
         if edit is None:
             break
@@ -64,19 +77,22 @@ def _steps(analysis: Analysis, finding: Finding, before: Mapping[Key, Rank]) -> 
             seen.append(system)
             study = Analysis(system, study)
             found = findings(study)
-        except FuenteError:
+        except FuenteError as error:
+            against = against or f"cannot be built: {error}"
             break
         made += edit.changes
         now = grave(found)
         worse = [k for k, rank in now.items() if k != key and (k not in before or rank < before[k])]
         same = next((f for f in found if (f.code, f.owner) == key), None)
-        brings = bool(worse)
         if same is None and not worse:
-            return made, False
+            return made, ""
+        if worse and not against:
+            other = min((f for f in found if (f.code, f.owner) in worse), key=lambda f: f.rank)
+            against = f"would bring another fault: {standing_alone(other)}"
         # What it brings is mended first: more of the same may bring more of it.
-        other = next((f for f in found if (f.code, f.owner) in worse and f.edit is not None), None)
-        edit = other.edit if other is not None else same.edit if same is not None and not worse else None
-    return (), brings
+        next_to = next((f for f in found if (f.code, f.owner) in worse and f.edit is not None), None)
+        edit = next_to.edit if next_to is not None else same.edit if same is not None and not worse else None
+    return (), against
 
 
 def all_tried(analysis: Analysis, found: Iterable[Finding]) -> tuple[Finding, ...]:

@@ -14,6 +14,7 @@ from fuente.devices.rim_box.spec import RimBox
 
 LIP = 0.2  # m over its floor
 TURNS = 4 / 3600  # of the tank a second, as far as such a box goes
+SUNK = 0.75  # of its tube under water: an airlift to a rim that stands higher moves little
 MOST = 1500e-3 / 3600  # m³/s that it takes
 
 
@@ -25,6 +26,9 @@ def first(site: Site) -> RimBox:
     wide = min(max(grid(site.foam(20.0) / (thickness * 0.22), 0.01), 0.12), most)
     flow = min(max(site.volume * TURNS, 150e-3 / 3600), MOST)
     lift = tank.rim + 0.03 - site.level
+    low = 0.03  # m over the floor where air enters
+    sunk = (site.depth - low) / (site.depth - low + lift)
+    drive = "air" if site.schools.drive == "air" and sunk >= SUNK else "pump"
     spout = round(min(max(0.5 * wide, flow / 2.5e-3), wide), 2)
     hose = "hose-12" if flow < 300e-3 / 3600 else "hose-16" if flow < 600e-3 / 3600 else "hose-25"
     head = round(max(2.5 * lift + 0.4, 0.6), 1)
@@ -38,9 +42,9 @@ def first(site: Site) -> RimBox:
         spout=spout,
         block=0.25,
         thickness=thickness,
-        drive=site.schools.drive,
-        intake=round(0.3 * site.depth, 2) if site.schools.drive == "pump" else 0.03,
-        hose=hose if site.schools.drive == "pump" else "25-pn16",
+        drive=drive,
+        intake=round(0.3 * site.depth, 2) if drive == "pump" else low,
+        hose=hose if drive == "pump" else "25-pn16",
         pump=PumpSpec(
             name="Small pump",
             max_head=head,

@@ -8,7 +8,8 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, clogged
 from fuente.devices.pocket import cell_id, flow_of
-from fuente.devices.rim_box.network import clean_id, lip_of
+from fuente.devices.pocket_shown import starved
+from fuente.devices.rim_box.network import clean_id, feed_id, lip_of
 from fuente.devices.rim_box.spec import SKIMS, RimBox
 from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
@@ -58,6 +59,11 @@ def hangs(spec: RimBox, site: Site, solution: Solution) -> float:
     return water + media + walls
 
 
+def air_into(spec: RimBox, solution: Solution) -> float:
+    """Air that its line brings, m³/s at the room's pressure."""
+    return sum(q for key, q in solution.flow.items() if key.endswith(f".{feed_id(spec)}"))
+
+
 def shared(spec: RimBox, site: Site, study: Study) -> Iterable[Finding]:
     """Dirt that is long due."""
     yield from clogged(spec, spec.path)
@@ -74,7 +80,9 @@ def still(spec: RimBox, site: Site, study: Study) -> Iterable[Finding]:
             "Without air its lift stands still, and what lives in it dies within hours. Add a drop to an air pump.",
             spec.id,
         )
-    if flow_of(spec, study.running) < 1e-9:
+    elif spec.on_air and air_into(spec, study.running) <= 1e-9:
+        yield starved(spec)
+    elif flow_of(spec, study.running) < 1e-9:
         yield Finding(
             "filter-still",
             Rank.STOP,

@@ -122,6 +122,14 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
         choice("thickness", "Wall thickness", "length", True, 0.001),
         choice("bottom", "Bottom thickness", "length", True, 0.001),
         Choice(
+            (*path, "full_bed"),
+            "Bottom lies on",
+            "choice",
+            tank.full_bed,
+            ((True, "a full bed"), (False, "its edges")),
+            fold=True,
+        ),
+        Choice(
             (*path, "braced"),
             "Top edges",
             "choice",

@@ -7,7 +7,7 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.box_walls import walls_unknown
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
-from fuente.devices.tank.parts import USUAL, wall_check
+from fuente.devices.tank.parts import USUAL, bottom_check, wall_check
 from fuente.devices.tank.spec import Tank
 
 
@@ -38,6 +38,22 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
                 (f"Take {{{better.thickness:g}:fine_length}}" if better else "Brace it") if edit else "",
                 edit,
                 tank.thickness - check.needed,
+            )
+        )
+    base = bottom_check(tank)
+    if base is not None and base.needed > tank.bottom + 5e-5:
+        found.append(
+            Finding(
+                "tank-bottom",
+                Rank.FIX,
+                "The tank's bottom is {now:length} thick and wants {need:length} on its edges alone.",
+                "A thin plate held along four edges, under all of the water. On a full, flat bed with a mat it carries"
+                " nothing itself; a frame or legs leave it on its edges.",
+                tank.id,
+                {"now": tank.bottom, "need": base.needed},
+                "Use a full bed",
+                Edit("Lay tank on a full bed", (Change((*path, "full_bed"), True),)),
+                tank.bottom - base.needed,
             )
         )
     return tuple(found)

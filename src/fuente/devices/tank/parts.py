@@ -7,7 +7,7 @@ from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
-from fuente.structure.plates import MATERIALS, PlateResult, wall
+from fuente.structure.plates import MATERIALS, PlateResult, bottom, wall
 
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
@@ -21,6 +21,14 @@ def wall_check(tank: Tank) -> PlateResult | None:
     if tank.material not in MATERIALS:
         return None
     return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
+
+
+def bottom_check(tank: Tank) -> PlateResult | None:
+    """Its bottom on its edges or on a full bed, brim full; None as for walls."""
+    if tank.material not in MATERIALS:
+        return None
+    length, width, depth = tank.inner_length, tank.inner_width, tank.inner_height
+    return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed)
 
 
 def parts(tank: Tank, site: Site, solution: Solution) -> Parts:

@@ -22,6 +22,7 @@ class Tank(HomeSpec):
     bottom: float = measured(0.012, "length", "Bottom thickness", 0.003, 0.06, step=0.001)
     material: Literal["glass", "acrylic", "plywood"] = "glass"
     braced: bool = Field(False, description="Whether a brace holds the top edges.")
+    full_bed: bool = Field(True, description="Whether its bottom lies on a full, flat bed.")
     stand: float = measured(0.8, "length", "Underside above the floor", 0.0, 4, "The stand with its mat.")
 
     @model_validator(mode="after")
