@@ -27,14 +27,21 @@ from fuente.network.model import Solution
 
 
 def lines_sketch(
-    spec: BesideSpec, site: Site, solution: Solution, path: Path, enters: Point, leaves: Point, own: Drawing
+    spec: BesideSpec,
+    site: Site,
+    solution: Solution,
+    path: Path,
+    enters: Point,
+    leaves: Point,
+    own: Drawing,
+    ends: Sequence[str] = ("feed", "drain"),
 ) -> Drawing:
     """A filter with its pipes, m: where water enters and leaves its walls. Falls run behind it, pumps stand in it."""
     behind: list[Primitive] = []
     before: list[Primitive] = []
     grips: list[Handle] = []
     for end, line, key in (("feed", spec.feed, feed_id(spec)), ("drain", spec.drain, drain_id(spec))):
-        if line.way == "fed":
+        if line.way == "fed" or end not in ends:
             continue
         far = other(site, line.source if isinstance(line, FeedSpec) else line.into, spec.name)
         at = enters if end == "feed" else leaves

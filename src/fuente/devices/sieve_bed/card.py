@@ -5,9 +5,9 @@ from __future__ import annotations
 from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site, choices_of, medium_choice, weighed
-from fuente.devices.plumbing import flow_in
 from fuente.devices.plumbing_shown import line_choices, line_readings, pipe_words
 from fuente.devices.sieve_bed.judge import Sag, feed_most, needed, sag, surface, waste_time
+from fuente.devices.sieve_bed.lines import choices, commands, through
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
@@ -17,7 +17,7 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
     """As a station."""
     path = spec.path
     _over, chamber = ids(spec)
-    flow = flow_in(spec, solution)
+    flow = through(spec, solution)
     want = needed(spec, flow)
     worst = sag(spec)
     gives = feed_most(spec, site, study, solution)
@@ -44,7 +44,9 @@ def card(spec: SieveBed, site: Site, study: Study, solution: Solution) -> tuple[
                 *weighed(choices_of(spec, path, "", "media"), site.medium(spec.medium).dry),
                 Choice((*path, "waste"), "Waste outlet", "choice", spec.waste, pipe_words(), fold=True),
                 *line_choices(spec, path, site),
+                *choices(spec, site),
             ),
+            commands=lambda: commands(spec),
             readings=_readings(spec, site, solution, want, worst, min(most, gives), flow),
             why=Reading(
                 "Why this area",

@@ -12,9 +12,10 @@ from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.box_walls import box_walls
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
-from fuente.devices.plumbing import drain_id, feed_id, flow_in
+from fuente.devices.plumbing import drain_id, feed_id
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.devices.rules import judged_by
+from fuente.devices.sieve_bed.lines import others_in, through
 from fuente.devices.sieve_bed.network import ids, sizing_speed
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.hydraulics.drains import full_siphon
@@ -105,7 +106,7 @@ def shared(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
 def screen_small(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
     """A screen too small for its flow once dirt has closed its share."""
     solution, path = study.running, spec.path
-    flow = flow_in(spec, solution)
+    flow = through(spec, solution)
     want = needed(spec, flow)
     if want > spec.area * 1.02:
         longer = round(-(-want / spec.width // 0.05) * 0.05, 2)
@@ -189,7 +190,7 @@ def outruns(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:
     over = solution.level[ids(spec)[1]] - (spec.stand + spec.drain.intake)
     if over > AIR_OVER:
         return
-    comes, most = flow_in(spec, solution), feed_most(spec, site, study, solution)
+    comes, most = through(spec, solution), feed_most(spec, site, study, solution)
     edit = _slower(spec, study, solution, most)
     yield Finding(
         "pump-outruns",
@@ -219,16 +220,22 @@ def _slower(spec: SieveBed, study: Study, solution: Solution, most: float) -> Ed
 
 
 def feed_most(spec: SieveBed, site: Site, study: Study, solution: Solution) -> float:
-    """The most that its way in gives in m³/s at the water that it draws from: a float wide open, a pump as it runs."""
+    """The most that its ways in give in m³/s at the waters they draw from: a float wide open, a pump as it runs."""
+    return sum(_most(each, study, solution) for each in (spec, *others_in(spec)))
+
+
+def _most(each: SieveBed, study: Study, solution: Solution) -> float:
+    key = feed_id(each)
     for group in study.network.groups:
-        if isinstance(group, FloatedFeed) and group.key == feed_id(spec):
+        if isinstance(group, FloatedFeed) and group.key == key:
             a, _, _ = group.cells
-            low = spec.stand + spec.screen
-            return group.valve.by_float(solution.level[a], low, -1e3)[0]
-    link = next((k for k in study.network.links if k.id == feed_id(spec)), None)
-    if link is None or spec.feed.way == "pump":
-        return flow_in(spec, solution)
-    return max(link.law.flow(solution.level[link.a], spec.stand + spec.screen)[0], 0.0)
+            return group.valve.by_float(solution.level[a], each.stand + each.screen, -1e3)[0]
+    link = next((k for k in study.network.links if k.id == key), None)
+    if link is None:
+        return through(each, solution)
+    if each.feed.way == "pump":
+        return max(solution.flow[key], 0.0)
+    return max(link.law.flow(solution.level[link.a], each.stand + each.screen)[0], 0.0)
 
 
 def screen_drowned(spec: SieveBed, site: Site, study: Study) -> Iterable[Finding]:

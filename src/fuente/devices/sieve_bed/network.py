@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fuente.devices.base import Fragment
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plumbing import Mouth, drain_links, feed_id, feed_lifts, feed_links, other, pipe_of, plastic, spill
+from fuente.devices.sieve_bed.lines import others_in, others_out
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
@@ -80,12 +83,9 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
         owner=spec.id,
         walls=plastic(2 * (spec.length + spec.width), spec.area),
     )
-    if spec.feed.way == "float" and spec.feed.hold > spec.screen - 0.01:
-        raise SpecError(f"{spec.name}: the float holds the water over the screen; lower it.")
     screen = screen_loss(spec)
     around = 2 * (spec.length + spec.width)
     links = [
-        *(() if spec.feed.way == "float" else feed_links(spec, site, Mouth(over_id, floor, rim, mesh))),
         Link(f"{spec.id}.screen", "Through the screen", over_id, chamber_id, screen, WayKind.PAD, spec.id),
         Link(
             f"{spec.id}.edge",
@@ -97,18 +97,19 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
             spec.id,
         ),
         spill(f"{spec.id}.spill", over, around),
-        *drain_links(spec, site, Mouth(chamber_id, floor, rim)),
     ]
+    groups: list[Group] = []
+    for each in (spec, *others_in(spec)):
+        if each.feed.way == "float":
+            groups.append(_floated(each, spec, site))
+        else:
+            made = feed_links(each, site, Mouth(over_id, floor, rim, mesh))
+            links += (replace(link, owner=spec.id) for link in made)
+    for each in (spec, *others_out(spec)):
+        links += (replace(link, owner=spec.id) for link in drain_links(each, site, Mouth(chamber_id, floor, rim)))
     marks = (
         {chamber_id: floor + 0.6 * spec.screen} if spec.drain.way == "pump" and spec.feed.way in ("fall", "fed") else {}
     )
-    groups: tuple[Group, ...] = ()
-    if spec.feed.way == "float":
-        source = other(site, spec.feed.source, spec.name)
-        centre = source.floor + spec.feed.height
-        mouth = Bulkhead(centre, pipe_of(spec.feed, site))
-        valve = FloatFed(mouth, spec.feed.count, floor + spec.feed.hold, FLOAT_BAND)
-        groups = (FloatedFeed(feed_id(spec), f"To {spec.name}", source.outlet, over_id, chamber_id, valve, spec.id),)
     lifts = feed_lifts(spec, site, vessel(spec, site))
     return Fragment(
         (over, chamber),
@@ -116,5 +117,16 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
         {"inlet": over_id, "outlet": chamber_id},
         marks,
         lifts,
-        groups=groups,
+        groups=tuple(groups),
     )
+
+
+def _floated(each: SieveBed, spec: SieveBed, site: Site) -> FloatedFeed:
+    """A way in that a float in the chamber shuts."""
+    over_id, chamber_id = ids(spec)
+    source = other(site, each.feed.source, spec.name)
+    if each.feed.hold > spec.screen - 0.01:
+        raise SpecError(f"{spec.name}: the float holds the water over the screen; lower it.")
+    mouth = Bulkhead(source.floor + each.feed.height, pipe_of(each.feed, site))
+    valve = FloatFed(mouth, each.feed.count, spec.stand + each.feed.hold, FLOAT_BAND)
+    return FloatedFeed(feed_id(each), f"To {spec.name}", source.outlet, over_id, chamber_id, valve, spec.id)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.filtering import Site
 from fuente.devices.pieces import PLUMBER, Pad, Parts, Piece, Pipe, Shelf, Thing, box_of, media_of, note, tool
-from fuente.devices.plumbing_shown import line_parts
+from fuente.devices.sieve_bed.lines import parts_of
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
 
@@ -47,4 +47,4 @@ def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
     if spec.media > 0:
         bags = note("in bags under the screen")
         found.append(media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media, bags))
-    return Parts(tuple(found), (PLUMBER,)) + line_parts(spec, site)
+    return Parts(tuple(found), (PLUMBER,)) + parts_of(spec, site)

@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from fuente.devices.contract import Look
 from fuente.devices.filtering import Site
 from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
+from fuente.devices.sieve_bed.lines import others_in, others_out
 from fuente.devices.sieve_bed.network import ids
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
@@ -29,7 +32,16 @@ def sketch(spec: SieveBed, site: Site, look: Look) -> Drawing:
         shapes += part
         grips.append(grip)
     own = Drawing(tuple(shapes), tuple(grips))
-    return lines_sketch(spec, site, solution, spec.path, (x0 + 0.06, floor), (x1 - 0.12, floor), own)
+    whole = lines_sketch(spec, site, solution, spec.path, (x0 + 0.06, floor), (x1 - 0.12, floor), own)
+    mine = site.vessels[spec.id]
+    for end, others in (("feed", others_in(spec)), ("drain", others_out(spec))):
+        for k, each in enumerate(others, start=1):
+            around = replace(site, vessels={**site.vessels, each.id: mine})
+            path = (*spec.path, f"{end}s", k - 1)
+            enters, leaves = (x0 + 0.06 + 0.05 * k, floor), (x1 - 0.12 - 0.1 * k, floor)
+            more = lines_sketch(each, around, solution, path, enters, leaves, Drawing(()), (end,))
+            whole += Drawing(tuple(replace(s, owner=spec.id) for s in more.shapes))
+    return whole
 
 
 def _screen(spec: SieveBed, a: float, b: float, mesh: float, level: float) -> list[Primitive]:

@@ -8,9 +8,11 @@ from typing import ClassVar, Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import measured
-from fuente.devices.contract import Held
+from fuente.devices.contract import Device, End, Held
 from fuente.devices.filtering import counted
 from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
+
+MOST_LINES = 3  # ways in and ways out besides the first of each
 
 
 class SieveBed(BesideSpec):
@@ -45,8 +47,13 @@ class SieveBed(BesideSpec):
     feed: FeedSpec = FeedSpec(way="float", hold=0.4)
     drain: DrainSpec = DrainSpec(way="pump")
 
+    feeds: tuple[FeedSpec, ...] = Field((), max_length=MOST_LINES, description="Further ways in.")
+    drains: tuple[DrainSpec, ...] = Field((), max_length=MOST_LINES, description="Further ways out.")
+
     @model_validator(mode="after")
     def _fits(self) -> SieveBed:
+        if any(feed.way in ("fed", "air") for feed in self.feeds):
+            raise ValueError(f"{self.name}: a further way in is a pipe or a pump.")
         if self.screen + self.edge > self.height - 0.02:
             raise ValueError("The screen and the edge over it are above the rim.")
         if self.media > 0.9 * self.area * self.screen:
@@ -56,6 +63,25 @@ class SieveBed(BesideSpec):
     def holds(self) -> tuple[Held, ...]:
         """Its lower media."""
         return (Held(self.medium),)
+
+    def ends(self) -> tuple[End, ...]:
+        """Those of all its lines."""
+        more = (*(End(f.source, "draws") for f in self.feeds), *(End(d.into, "gives", d.chamber) for d in self.drains))
+        return (*super().ends(), *more)
+
+    def falls(self) -> tuple[tuple[str, float], ...]:
+        """Of every way in that is a fall."""
+        return (*super().falls(), *((f.source, f.height) for f in self.feeds if f.way == "fall"))
+
+    def past(self, gone: Device) -> SieveBed | None:
+        """Without the further lines that led from or to what goes."""
+        made = super().past(gone)
+        if not isinstance(made, SieveBed):
+            return None
+        feeds = tuple(f for f in self.feeds if f.source != gone.id)
+        drains = tuple(d for d in self.drains if d.into != gone.id)
+        same = (feeds, drains) == (self.feeds, self.drains)
+        return made if same else made.model_copy(update={"feeds": feeds, "drains": drains})
 
     @property
     def area(self) -> float:
