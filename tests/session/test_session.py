@@ -12,7 +12,7 @@ from fuente.document.files import load
 from fuente.document.media import OwnMedium
 from fuente.document.system import set_value
 from fuente.errors import DocumentError
-from fuente.session import Session, checked_aside
+from fuente.session import Session, checked_aside, fix_aside, remedies_aside
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem
@@ -244,3 +244,37 @@ def test_what_is_quick_is_done_at_once(demo, ear, monkeypatch):
     assert not session.checking
     assert isinstance(session.peek("valve_leaks"), Situation)
     assert session.findings
+
+
+def test_a_remedy_is_tried_aside_unless_it_was_tried_before(demo, ear, monkeypatch):
+    clock = Clock(monkeypatch)
+    session = Session(demo, None, ear, clock=clock)
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    hole = next(f for f in session.findings if f.code == "no-air-hole")
+    session.fix(hole)
+    assert session.trying is hole
+    assert ("fix_soon", hole) in ear.heard
+    assert session.system == demo
+    session.fixed(hole, fix_aside(session.system, session.analysis, hole, session.findings))
+    assert session.trying is None
+    assert session.history.undo_name == hole.edit.name
+    # All remedies tried: the button makes its change at once.
+    session.undo()
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    session.remedied(remedies_aside(session.system, session.analysis, session.findings, lambda _: True))
+    ear.heard.clear()
+    session.fix(next(f for f in session.findings if f.code == "no-air-hole"))
+    assert "fix_soon" not in names(ear)
+    assert session.history.undo_name == hole.edit.name
+
+
+def test_remedies_given_up_are_tried_again(demo, ear, monkeypatch):
+    session = Session(demo, None, ear, clock=Clock(monkeypatch))
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True))
+    ear.heard.clear()
+    session.try_again()
+    assert names(ear) == ["try_soon"]
+    session.remedied(remedies_aside(session.system, session.analysis, session.findings, lambda _: True))
+    ear.heard.clear()
+    session.try_again()
+    assert names(ear) == []

@@ -348,6 +348,7 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
     """On X: open the trough, add a canister by its picture, mend the flood, save."""
     code = textwrap.dedent("""
         import sys
+        import time
         from pathlib import Path
         from PySide6.QtCore import Qt
         from PySide6.QtTest import QTest
@@ -367,12 +368,17 @@ def test_a_filter_is_added_in_a_real_window(tmp_path, xvfb_display):
         QTest.mouseClick(tile, Qt.MouseButton.LeftButton)
         QTest.mouseClick(gallery.add, Qt.MouseButton.LeftButton)
         while len(window.workspace.system.filters) < 4:  # fitted in aside
-            QTest.qWait(20)
+            app.processEvents()
+            time.sleep(0.01)  # QTest waits without letting other threads run
         page = window.page("water")
         while window.workspace.checking:  # worked out aside
-            QTest.qWait(20)
+            app.processEvents()
+            time.sleep(0.01)  # QTest waits without letting other threads run
         row = next(r for r in page.findings.rows if r.finding.code == "filter-pipe-blocked")
         QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
+        while window.workspace.session.trying is not None:  # tried aside
+            app.processEvents()
+            time.sleep(0.01)
         window.workspace.save(Path(sys.argv[1]))
         window.close()
         app.processEvents()

@@ -225,6 +225,7 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
     code = textwrap.dedent(
         """
         import sys
+        import time
         from pathlib import Path
         from PySide6.QtCore import QPoint, Qt, QTimer
         from PySide6.QtTest import QTest
@@ -245,9 +246,13 @@ def test_a_real_window_on_a_real_display(tmp_path, xvfb_display):
         QTest.mouseRelease(page.view, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, at - QPoint(0, 4))
         assert window.workspace.history.undo_name == "Raise crest"
         while window.workspace.checking:  # worked out aside
-            QTest.qWait(20)
+            app.processEvents()
+            time.sleep(0.01)  # QTest waits without letting other threads run
         row = next(r for r in page.findings.rows if r.finding.code == "no-air-hole")
         QTest.mouseClick(row.action, Qt.MouseButton.LeftButton)
+        while window.workspace.session.trying is not None:  # tried aside
+            app.processEvents()
+            time.sleep(0.01)
         window.workspace.save(Path(sys.argv[1]))
         window.close()
         app.processEvents()

@@ -41,6 +41,11 @@ def checked_aside(
     return Checked(analysis, found, took | {"findings": clock() - last})
 
 
+def fix_aside(system: System, before: Analysis, finding: Finding, found: tuple[Finding, ...]) -> Finding:
+    """One finding with its remedy tried on the design."""
+    return tried(Analysis(system, before), finding, found)
+
+
 def remedies_aside(
     system: System, before: Analysis, found: tuple[Finding, ...], tell: Tell
 ) -> tuple[System, tuple[Finding, ...], Bands] | None:

@@ -64,6 +64,9 @@ class Listener(Protocol):
     def try_soon(self) -> None:
         """As ``check_soon``, with ``remedies_aside`` and ``remedied``."""
 
+    def fix_soon(self, finding: Finding) -> None:
+        """Call ``fix_aside`` away from the eye, and give the finding and its result to ``fixed``."""
+
     def stop_check(self) -> None:
         """What is checked aside is of no use any more."""
 
@@ -108,6 +111,7 @@ class Session:
         self.save_error = ""
         self.focus = ""  # the tank of a rack that has a row of its own
         self.bands: Bands | None = None  # how sure the numbers are, once that is worked out
+        self.trying: Finding | None = None  # whose remedy is being tried aside
         self.checking = False  # whether a large system's other situations are still being solved
         self._take(self.analysis, quietly=True, later=later)
         if self.stations:
@@ -423,6 +427,7 @@ class Session:
         if rows_only:
             return
         self.bands = None  # of the design before
+        self.trying = None
         self._stop_check()
         if at_once:
             self._judged(found)
@@ -445,6 +450,11 @@ class Session:
         if not self.analysis.large and self._preview is None:
             self._listener.try_soon()
 
+    def try_again(self) -> None:
+        """Remedies and bands, where they were given up before they were there."""
+        if self.bands is None:
+            self._judged(self.findings)
+
     def remedied(self, result: tuple[System, tuple[Finding, ...], Bands] | None) -> None:
         """What was tried aside: what does not work on this design is not offered any more, and how sure numbers are."""
         if result is None or result[0] != self.system or self.checking:
@@ -453,8 +463,21 @@ class Session:
         self._listener.changed()
 
     def fix(self, finding: Finding) -> None:
-        """Make a finding's change, tried on the design as it is; where none works the finding says so instead."""
-        made = tried(self.analysis, finding, self.findings)
+        """Make a finding's change, tried on the design as it is, aside where that was not done yet; where none works
+        the finding says so instead.
+        """
+        if self.bands is not None and finding in self.findings:  # it was tried with all others
+            self.fixed(finding, finding)
+        elif self._clock is None:
+            self.fixed(finding, tried(self.analysis, finding, self.findings))
+        else:
+            self.trying = finding
+            self._listener.changed()
+            self._listener.fix_soon(finding)
+
+    def fixed(self, finding: Finding, made: Finding) -> None:
+        """A finding's remedy was tried: make it, or say why not."""
+        self.trying = None
         if made.edit is not None:
             self.edit(made.edit)
             return

@@ -133,6 +133,7 @@ class FindingsList(QWidget):
         column.addWidget(self.area, 1)
         self.rows: list[FindingRow] = []
         self.checking = False
+        self.trying: Finding | None = None
         self._key: tuple[object, ...] = ()
         self._shape: tuple[object, ...] = ()
         self._open = ""
@@ -143,10 +144,15 @@ class FindingsList(QWidget):
         """Room for four sentences."""
         return QSize(400, theme.px(158))
 
-    def show_findings(self, found: tuple[Finding, ...], units: UnitSystem, checking: bool = False) -> None:
-        """Follow the analysis; ``checking`` says that a large system is still being looked at."""
+    def show_findings(
+        self, found: tuple[Finding, ...], units: UnitSystem, checking: bool = False, trying: Finding | None = None
+    ) -> None:
+        """Follow the analysis; ``checking`` says that the design is still being looked at, ``trying`` whose remedy is
+        being tried on it.
+        """
         self._last = (found, units)
         self.checking = checking
+        self.trying = trying
         self.head.setText(self._heading(found))
         narrow = self.width() < theme.px(520)
         key = (
@@ -196,13 +202,15 @@ class FindingsList(QWidget):
         counts = [sum(f.rank == r for f in found) for r in Rank]
         words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
         state = "   checking …" if self.checking else ""
+        if self.trying is not None and self._last is not None:
+            state = f"   trying “{self.trying.offer(self._last[1])}” on your design …"
         return "What Fuente would change   " + (" · ".join(words) if words else "nothing") + state
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Buttons go under the sentence where there is little room beside it."""
         super().resizeEvent(event)
         if self._last is not None:
-            self.show_findings(*self._last, self.checking)
+            self.show_findings(*self._last, self.checking, self.trying)
 
     def toggle(self, row: FindingRow) -> None:
         """Open or close a reason, and go to its station."""

@@ -91,6 +91,8 @@ class Gallery(QDialog):
         column.addWidget(self.said)
         column.addLayout(self._foot())
         self.tiles: list[Tile] = []
+        workspace.give_way()
+        self.finished.connect(lambda _: workspace.go_on())
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._draw_next)

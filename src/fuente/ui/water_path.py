@@ -148,7 +148,7 @@ class WaterPath(StagePage):
         self.view.legend = " · ".join(filter(None, (f"flows in {unit_label('flow', units)}" if many else "", sure)))
         self.slide.go(situation)
         self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known)
-        self.findings.show_findings(w.findings, units, w.checking)
+        self.findings.show_findings(w.findings, units, w.checking, w.session.trying)
         self.card.show_station(w.station(), units)
 
     def _draw(self, situation: Situation) -> None:

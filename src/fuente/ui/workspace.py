@@ -14,7 +14,7 @@ from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
-from fuente.session import Session, checked_aside, remedies_aside
+from fuente.session import Session, checked_aside, fix_aside, remedies_aside
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
@@ -64,6 +64,9 @@ class _Signals:
     def try_soon(self) -> None:
         self._to.try_timer.start()
 
+    def fix_soon(self, finding: Finding) -> None:
+        self._to.fix_aside(finding)
+
     def stop_check(self) -> None:
         self._to.stop_job()
 
@@ -87,6 +90,7 @@ class Workspace(QObject):
     ):
         super().__init__(parent)
         self._job: Job | None = None
+        self._gave_way = False
         self.session: Session
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
@@ -202,8 +206,23 @@ class Workspace(QObject):
             self._job.stopped = True
             self._job = None
 
+    def give_way(self) -> None:
+        """Nothing is solved aside until ``go_on``: what a dialog works out meanwhile has the machine to itself."""
+        self._gave_way = True
+        self.stop_job()
+
+    def go_on(self) -> None:
+        """What ``give_way`` stopped begins again."""
+        self._gave_way = False
+        if self.checking:
+            self.check_timer.start()
+        else:
+            self.session.try_again()
+
     def _check(self) -> None:
         """Solve the other situations aside, and judge them."""
+        if self._gave_way:
+            return
         system, before = self.analysis.system, self.analysis
         clock = CLOCK or (lambda: 0.0)
         job = Job(lambda tell: checked_aside(system, before, tell, clock), self).hear(self._checked, self._unchecked)
@@ -212,9 +231,25 @@ class Workspace(QObject):
 
     def _try(self) -> None:
         """Try the remedies of a small system aside."""
+        if self._gave_way:
+            return
         system, before, found = self.analysis.system, self.analysis, self.findings
         work = Job(lambda tell: remedies_aside(system, before, found, tell), self)
         self._job = work.hear(self._remedied, self._unchecked)
+        self._job.start()
+
+    def fix_aside(self, finding: Finding) -> None:
+        """Try one remedy aside, before all others."""
+        self.stop_job()
+        system, before, found = self.analysis.system, self.analysis, self.findings
+
+        def done(made: Any) -> None:
+            self._job = None
+            if self.analysis.system is system:
+                self.session.fixed(finding, made)
+
+        work = Job(lambda tell: fix_aside(system, before, finding, found), self)
+        self._job = work.hear(done, self._unchecked)
         self._job.start()
 
     def _remedied(self, result: Any) -> None:
