@@ -278,3 +278,16 @@ def test_remedies_given_up_are_tried_again(demo, ear, monkeypatch):
     ear.heard.clear()
     session.try_again()
     assert names(ear) == []
+
+
+def test_many_short_ones_together_are_done_aside_too(demo, ear, monkeypatch):
+    """Each a little under a blink: one or two are done after a frame, the rest aside."""
+    clock = Clock(monkeypatch, **dict.fromkeys(Analysis(demo).names(), 0.04))
+    session = Session(demo, None, ear, clock=clock)
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    session.edit(set_value("Raise crest", CREST, 0.271))
+    assert session.checking
+    clock.solved.clear()
+    session.judge()
+    assert 1 <= len(clock.solved) <= 3
+    assert "check_soon" in names(ear)

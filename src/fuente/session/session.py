@@ -156,6 +156,11 @@ class Session:
         unknown = 0.0 if self._clock is None else float("inf")
         return self.analysis.large or self._took.get(name, unknown) > BLINK
 
+    def _keeps_waiting(self) -> bool:
+        """Whether a situation takes longer than a blink, or all together more than two."""
+        names = (*self.analysis.names(), _JUDGING)
+        return any(self._long(name) for name in names) or sum(self._took.get(n, 0.0) for n in names) > 2 * BLINK
+
     def _timed(self, name: str, work: Callable[[], _Made]) -> _Made:
         if self._clock is None:
             return work()
@@ -418,7 +423,7 @@ class Session:
         situation = shown if isinstance(shown, Situation) else self.analysis.at_rest()
         if self.focus and all(t.id != self.focus for t in self.system.tanks):
             self.focus = ""
-        stays = later or any(self._long(name) for name in (*self.analysis.names(), _JUDGING))
+        stays = later or self._keeps_waiting()
         at_once = not rows_only and (not isinstance(shown, Situation) or not stays)
         found = self._all_judged() if at_once else ()  # first: cards show what situations then are known
         self.stations = stations(self.analysis, situation, self.focus, [m.medium() for m in self.shelf])
@@ -495,10 +500,12 @@ class Session:
         """
         if not self.checking or self.analysis.large:
             return
-        if any(self._long(name) for name in (*self.analysis.names(), _JUDGING)):
+        if self._keeps_waiting():
+            spent = 0.0
             for name in self.analysis.names():
-                if not self._long(name):
+                if not self._long(name) and spent < BLINK:
                     self._timed(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
+                    spent += self._took[name]
             self._follow(rows_only=True)
             self._listener.check_soon()
         else:
