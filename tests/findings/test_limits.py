@@ -22,6 +22,7 @@ from fuente.demo.trough import trough
 from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.hang_on.spec import HangOn
+from fuente.devices.lamps import LampSpec
 from fuente.devices.sump.spec import Baffle, Chamber, Pad
 from fuente.devices.tank.spec import Tank
 from fuente.document.media import OwnMedium
@@ -137,6 +138,19 @@ def evenly_blown() -> System:
 
 
 IT = ("devices", "it")
+
+
+LAMP = ("devices", "return", "lamp")
+
+
+def lamped() -> System:
+    """The reading room's return with a lamp in it."""
+    return changed(reading_room, (LAMP, LampSpec(length=1.0, watts=60.0)))()
+
+
+def skimming() -> System:
+    """A hang-on filter that draws from the surface."""
+    return lone("rim_box", inlet="skim", drive="pump")()
 
 
 def on_edges() -> System:
@@ -449,6 +463,21 @@ CASES = [
         ratio("have", "need"),
         1.0,
     ),
+    Case("rim-load", CONSIDER, lone("rim_box", wide=0.4), (*IT, "off"), 0.12814, 0.1284, value("mass"), 12.0),
+    Case("lip-falls", CONSIDER, lone("rim_box"), (*IT, "over"), 0.0111, 0.0113, value("fall"), 0.06),
+    Case(
+        "skim-dry",
+        FIX,
+        lone("rim_box", inlet="skim", drive="pump"),
+        (*IT, "intake"),
+        0.4241,
+        0.4243,
+        value("deep"),
+        0.015,
+    ),
+    Case("vessel-brim", FIX, lone("rim_box", drive="pump"), (*IT, "lip"), 0.24095, 0.2412, value("room"), 0.015),
+    Case("dose-low", FIX, lamped, (*LAMP, "watts"), 18.96, 18.92, value("dose"), 150.0),
+    Case("lamp-old", CONSIDER, lamped, (*LAMP, "age"), 269 * DAY, 271 * DAY, value("age"), 270 * DAY),
     Case("foam-pressed", CONSIDER, stacked, (*IT, "layers", 1, "thickness"), 0.14985, 0.15015, pressing, 100.0),
     Case("canister-too-high", FIX, lone("canister"), (*IT, "stand"), 0.64999999, 0.65000001, value("over"), 0.0),
     Case("canister-hand-room", CONSIDER, lone("canister"), (*IT, "stand"), 0.5499, 0.5501, value("free"), 0.1),
