@@ -91,6 +91,13 @@ def test_two_bags_of_one_medium_are_one():
     assert halves.running.flow["it.out"] == pytest.approx(once.running.flow["it.out"], rel=1e-12)
 
 
+def test_fleece_passes_water_as_a_felt_of_a_hundred_micron():
+    it = box(top="fleece", mat=0.01)
+    law, water = it.network.link("it.bed").law, it.sites["it"].water
+    permeable = 0.8 * (100e-6) ** 2 / (32 * 3.0)
+    assert law.soft.loss(2e-4) == pytest.approx(darcy(2e-4, permeable, 0.2 * 0.15, 0.01, water), rel=1e-9)
+
+
 def test_a_box_s_parts():
     it = box(top="fleece", mat=0.01, bags=TWO)
     pieces = pieces_of(it, "it")
@@ -177,6 +184,14 @@ def test_the_air_pump_s_card_counts_what_a_riser_gets():
     air = next(q for key, q in it.running.flow.items() if key != "it.feed" and key.endswith(".it.feed"))
     assert card.values["total"] == pytest.approx(air)
     assert air > 1e-6
+
+
+def test_a_riser_crosses_the_rim_even_where_its_vessel_stands_low():
+    it = lifted("drum_train")
+    lift = next(x for g in it.airs.values() for x in g.lifts if x.owner == "it")
+    spec = it.system.device("it")
+    assert spec.stand + spec.feed.release < TANK.rim
+    assert lift.outlet == pytest.approx(TANK.rim + 0.02)
 
 
 def test_without_air_it_stands_still():

@@ -11,11 +11,12 @@ from scipy.optimize import brentq
 
 from devices_of import FILTERS
 from fuente.catalogue import pipe_size
-from fuente.devices.canister.judge import pressed
+from fuente.devices.canister.judge import lifts, pressed
 from fuente.devices.canister.network import layer_loss, media_loss, sponge_loss
-from fuente.devices.canister.spec import SPONGE_WALL, Canister, Layer
+from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
+from fuente.findings import findings
 from fuente.hydraulics.porous import foam
 from fuente.network.model import FLOOR
 from fuente.study.analysis import Analysis
@@ -82,14 +83,14 @@ def test_each_layer_has_dirt_of_its_own():
 
 def test_a_sponge_on_the_intake_loses_by_rings_that_narrow():
     spec, site, _ = at(design(sponge=30.0, sponge_long=0.12, bores=2, hose="hose-16"))
-    inner = pipe_size("hose-16").outside / 2
+    inner, wall = pipe_size("hose-16").outside / 2, 0.03
     stuff, q = foam(30.0), 3e-4
 
     def slope(r):
         v = q / (2 * 2 * math.pi * r * 0.12)  # two of them
         return site.water.viscosity * v / stuff.permeability + site.water.density * stuff.inertia * v * v
 
-    lost = quad(slope, inner, inner + SPONGE_WALL)[0] / (site.water.density * GRAVITY)
+    lost = quad(slope, inner, inner + wall)[0] / (site.water.density * GRAVITY)
     assert sponge_loss(spec, site).loss(q) == pytest.approx(lost, rel=1e-9)
     assert spec.catches is None
 
@@ -151,6 +152,27 @@ def test_a_lid_under_suction_loses_nothing():
     assert study.running.level[cell.id] < cell.lid
     leaks = run(study, (Fault("lid-leak", 0, 5.0),), 300).history
     assert leaks.spilled == 0.0
+
+
+def test_what_is_lifted_out_at_once():
+    """From divider to divider: wet foam at 150 kg/m³, rings by their own."""
+    layers = (Layer(ppi=20, thickness=0.04), Layer(medium="ring", thickness=0.06, divider=True))
+    spec, site, _ = at(design(layers=layers, diameter=0.2, height=0.2, dividers=0.0))
+    plan = math.pi / 4 * 0.04
+    ring = site.medium("ring").wet_density()
+    assert lifts(spec, site) == pytest.approx([plan * 0.04 * 150, plan * 0.06 * ring])
+    whole = spec.model_copy(update={"layers": (layers[0], layers[1].model_copy(update={"divider": False}))})
+    assert lifts(whole, site) == pytest.approx([plan * (0.04 * 150 + 0.06 * ring)])
+
+
+def test_a_higher_intake_keeps_seven_tenths_of_the_depth():
+    _, _, study = at(design(intake=0.05))
+    found = next(f for f in findings(study) if f.code == "hose-off-floods")
+    depth = study.running.level["tank"] - TANK.floor
+    wanted = {c.path[-1]: c.value for c in found.edit.changes}
+    assert wanted["intake"] == pytest.approx(0.7 * depth, abs=0.005)
+    higher = Analysis(apply(study.system, found.edit))
+    assert "hose-off-floods" not in {f.code for f in findings(higher)}
 
 
 def test_what_presses_on_its_lid():

@@ -185,3 +185,14 @@ def test_a_power_cut_ends_in_time_where_the_situation_stands(demo):
     cut = study.situation("power_cut").solution
     for cell in ("sump.foam.0", "sump.foam.1", "sump.pump"):
         assert end.level(cell)[-1] == pytest.approx(cut.level[cell], abs=2e-4)
+
+
+def test_water_that_only_reaches_its_foot_seeps_by_its_share(demo):
+    """Ten millimetres over the grid all of it takes water; at half of that, half of what the same head would pass."""
+    study = Analysis(lying(demo, "down"))
+    law = study.network.link("sump.foam.lying").law
+    foot = study.system.device("sump").floor + 0.03
+    half = law.flow(foot + 0.005, foot - 0.02)[0]
+    flow, _ = (law.soft.times(law.dirt) + law.hard).flow_and_slope(0.005)
+    assert half == pytest.approx(0.5 * flow, rel=1e-9)
+    assert law.flow(foot - 0.001, foot - 0.02)[0] == 0.0

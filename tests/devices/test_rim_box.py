@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from dataclasses import replace
 
 import fluids
 import pytest
@@ -69,6 +70,25 @@ def test_water_stands_over_its_lip_and_behind_its_block():
     a, b = state.level["it.in"] - foot, state.level["it.clean"] - foot
     block = wall_flow(a, b, spec.wide, spec.block, spec.thickness, foam(spec.ppi), it.sites["it"].water)[0]
     assert state.flow["it.bed"] == pytest.approx(block, rel=1e-9)
+
+
+def test_what_stands_in_its_two_rooms():
+    it = study()
+    spec, state = it.system.device("it"), it.running
+    foot = TANK.rim + spec.over - spec.lip
+    for cell in ("it.in", "it.clean"):
+        deep = state.level[cell] - foot
+        foam = 0.03 * spec.wide * spec.thickness / 2 * min(deep, spec.block)  # three in a hundred of the block
+        assert state.volume[cell] == pytest.approx(spec.wide * spec.off / 2 * deep - foam, rel=1e-9)
+
+
+@pytest.mark.parametrize(("sunk", "drive"), [(0.74, "pump"), (0.76, "air")])
+def test_a_rim_far_over_the_water_wants_a_pump(sunk, drive):
+    """By rule on air; but a tube of which less than three quarters stand in water lifts little."""
+    site = new_site(System(devices=(TANK,)), "tank")
+    top, low = TANK.rim + 0.03, TANK.floor + 0.03
+    made = FILTERS["rim_box"].first(replace(site, level=low + sunk * (top - low)))
+    assert made.drive == drive
 
 
 def test_a_power_cut_leaves_the_box_full_to_its_lip_and_the_floor_dry():

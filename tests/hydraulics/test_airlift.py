@@ -190,6 +190,14 @@ def test_drift_flux_does_not_jump_where_slugs_give_way_to_bubbles():
     bores = np.arange(0.05, 0.12, 1e-4)
     flows = np.array([drift_flux_flow(b, 1.0, 0.9, 60e-3 / 60) for b in bores])
     assert np.abs(np.diff(flows) / flows[:-1]).max() < 0.01
+    # Half way, at 80 mm, half of each.
+    bore, air, water = 0.08, 60e-3 / 60, drift_flux_flow(0.08, 1.0, 0.9, 60e-3 / 60)
+    area, eotvos = math.pi / 4 * bore**2, 1000 * 9.80665 * bore**2 / 0.072
+    slugs = 0.35 * math.sqrt(9.80665 * bore) * (1 - 3.18 / eotvos - 14.77 / eotvos**2)
+    j = (air + water) / area
+    void = air / area / ((1.2 + 1.05) / 2 * j + (slugs + 0.25) / 2)
+    lost = 0.025 / bore * j * j * (1 - void) + 2 * (water / area) ** 2 / (1 - void)
+    assert pytest.approx(1 - void + lost / (2 * 9.80665), abs=1e-6) == 0.9
     # Outside it is what it was: Nicklin's slugs under 60 mm, bubbles at 0.25 m/s from 100 mm on.
     bore, air, water = 0.11, 60e-3 / 60, drift_flux_flow(0.11, 1.0, 0.9, 60e-3 / 60)
     area = math.pi / 4 * bore**2

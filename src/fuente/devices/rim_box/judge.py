@@ -175,7 +175,7 @@ def skims_dry(spec: RimBox, site: Site, study: Study) -> Iterable[Finding]:
             {"deep": max(deep, 0.0)},
             "Set it lower" if lower > 0 else "",
             Edit("Lower inlet", (Change((*spec.path, "intake"), lower),)) if lower > 0 else None,
-            deep - SKIMS,
+            deep - SKIMS + 0.005,
         )
 
 
