@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fuente.catalogue import stock
@@ -291,3 +293,17 @@ def test_many_short_ones_together_are_done_aside_too(demo, ear, monkeypatch):
     session.judge()
     assert 1 <= len(clock.solved) <= 3
     assert "check_soon" in names(ear)
+
+
+def test_a_remedy_that_does_not_help_leaves_the_others_to_be_tried(demo, ear, monkeypatch):
+    session = Session(demo, None, ear, clock=Clock(monkeypatch))
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True))
+    hole = next(f for f in session.findings if f.code == "no-air-hole")
+    session.fix(hole)
+    ear.heard.clear()
+    session.fixed(hole, replace(hole, edit=None, action="", why="It does not."))
+    assert names(ear) == ["refused", "changed", "try_soon"]
+    assert next(f for f in session.findings if f.code == "no-air-hole").why == "It does not."
+    session.trying = hole
+    session.unchecked("It could not.")
+    assert session.trying is None

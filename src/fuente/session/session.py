@@ -489,6 +489,7 @@ class Session:
         self.findings = tuple(made if f == finding else f for f in self.findings)
         self._listener.refused(f"“{finding.offer(self.units)}” does not help on this design: see why beside it.")
         self._listener.changed()
+        self.try_again()
 
     def _stop_check(self) -> None:
         self.checking = False
@@ -529,5 +530,5 @@ class Session:
 
     def unchecked(self, sentence: str) -> None:
         """It could not be checked."""
-        self.checking = False
+        self.checking, self.trying = False, None
         self._listener.refused(sentence)
