@@ -21,6 +21,7 @@ from fuente.document.system import apply, set_value
 from fuente.ui import settings
 from fuente.ui.help import HelpDialog
 from fuente.ui.stages import STAGES
+from fuente.units import UnitSystem
 
 
 def test_save_as_autosave_and_recent(window, tmp_path, monkeypatch, qtbot):
@@ -294,3 +295,14 @@ def test_proposals_and_wishes_outlive_theme_text_and_units(window):
 
 def _words(brief) -> str:
     return " ".join(label.text() for label in brief.right.widget().findChildren(QLabel))
+
+
+def test_findings_that_are_still_looked_for_are_not_said_to_be_none(path_page):
+    page = path_page
+    page.findings.show_findings((), UnitSystem.METRIC, True)
+    words = [label.text() for label in page.findings.findChildren(QLabel)]
+    assert "What Fuente would change   checking …" in words
+    assert not any("leaves the margins" in w for w in words)
+    page.findings.show_findings((), UnitSystem.METRIC)
+    words = [label.text() for label in page.findings.findChildren(QLabel)]
+    assert any("leaves the margins" in w for w in words)

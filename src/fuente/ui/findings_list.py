@@ -158,6 +158,7 @@ class FindingsList(QWidget):
         key = (
             narrow,
             tuple((f.code, f.filled(units), f.reason(units), f.action, f.edit) for f in found),
+            bool(found) or checking,
             units,
             theme.scale(),
             theme.current().name,
@@ -189,7 +190,8 @@ class FindingsList(QWidget):
             if finding.code + finding.owner == self._open:
                 row.why.show()
         if not found:
-            empty = QLabel("Every situation leaves the margins that you asked for. Move a handle and watch this list.")
+            fine = "Every situation leaves the margins that you asked for. Move a handle and watch this list."
+            empty = QLabel("Every situation is being looked at …" if checking else fine)
             empty.setObjectName("subheading")
             empty.setWordWrap(True)
             column.addWidget(empty)
@@ -202,6 +204,8 @@ class FindingsList(QWidget):
         counts = [sum(f.rank == r for f in found) for r in Rank]
         words = [f"{n} to {w}" for n, w in zip(counts, ("stop for", "fix", "consider"), strict=True) if n]
         state = "   checking …" if self.checking else ""
+        if self.checking and not words:
+            return "What Fuente would change" + state
         if self.trying is not None and self._last is not None:
             state = f"   trying “{self.trying.offer(self._last[1])}” on your design …"
         return "What Fuente would change   " + (" · ".join(words) if words else "nothing") + state

@@ -156,6 +156,13 @@ class Gallery(QDialog):
                 tile.draw(self.workspace.system)
         self._say()
 
+    def promise_now(self, kind: str) -> None:
+        """Choose a kind, and say what it would bring: for scripts."""
+        tile = next(t for t in self.tiles if t.kind.id == kind)
+        self._pick(tile)
+        if isinstance(tile.spec, FilterSpec):
+            self._promise(tile, promised(self.workspace.system, tile.spec, self.old))
+
     def _draw_next(self) -> None:
         tile = next(
             (t for t in self.tiles if t.drawing is None and isinstance(t.spec, FilterSpec) and not t.failed), None

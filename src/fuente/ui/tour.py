@@ -38,9 +38,11 @@ def tour(folder: Path) -> list[Path]:
 
 
 def _walk(folder: Path) -> list[Path]:
+    from fuente.ui import workspace
     from fuente.ui.application import application
     from fuente.ui.window import MainWindow
 
+    workspace.CLOCK = None  # nothing is left for later
     app = application("light", 1.0)
     app.setProperty("still", True)
     window = MainWindow()
@@ -177,6 +179,7 @@ def _gallery(window: Any, camera: Camera) -> None:
 
     gallery = Gallery(window.workspace, "tank", window)
     gallery.draw_now()
+    gallery.promise_now("canister")
     camera.shoot("gallery", gallery)
     gallery.close()
 
