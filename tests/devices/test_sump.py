@@ -10,8 +10,8 @@ from amounts import LPH
 from fuente.catalogue import stock
 from fuente.devices.site import Site
 from fuente.devices.sump.chambers import WIDTHS, commands, new_chamber
-from fuente.devices.sump.network import cell_ids, lower, pad_spans
-from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Sump
+from fuente.devices.sump.network import lower, pad_spans
+from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Sump, cell_ids
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System
 from fuente.hydraulics.weirs import weir_head

@@ -160,7 +160,7 @@ def test_a_sump_system_that_cannot_be(pairs, words):
         (cascade, [("return/rows", ())], "must have at least 1"),
         (cascade, [("return/loops/0/id", "pump")], "same id"),
         (cascade, [("return/riser", "hemp")], "no pipe “hemp”"),
-        (nursery, [("air/drops/1/to", "bed-1")], "Two drops lead to the same filter"),
+        (nursery, [("air/drops/1/to", "bed-1")], "Two drops lead to the same place"),
         (nursery, [("air/pump/points", ((0.0, 1e4), (0.0, 5e3)))], "need rising flow"),
         (nursery, [("air/pump/points", ((0.0, 1e4), (1e-4, 2e4)))], "must fall as its flow rises"),
         (nursery, [("air/drops/1/to", "tub-1")], "takes no air"),

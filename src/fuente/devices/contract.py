@@ -27,7 +27,7 @@ from fuente.devices.base import (
 from fuente.devices.pieces import Parts
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Port, Site, Space, Vessel
 from fuente.drawing.primitives import Drawing, Point
-from fuente.network.aeration import Aeration, AirDrop
+from fuente.network.aeration import Aeration, AirDrop, Lift
 from fuente.network.model import Law, Network, Solution
 
 # -- what a device joins ----------------------------------------------------------------------------------------------
@@ -87,6 +87,11 @@ class End:
     port: str = ""
     area: float = 0.0
     pipes: int = 0
+
+
+def place_of(device_id: str, port: str) -> str:
+    """Id of the place that air goes to: the device's own where it takes air as a whole, else its station's there."""
+    return device_id if port in ("", "air") else f"{device_id}.{port}"
 
 
 class Device(Spec):
@@ -154,6 +159,10 @@ class Device(Spec):
         """Names of the places where others join it; none where nothing can."""
         return ()
 
+    def takes_air(self) -> tuple[str, ...]:
+        """Names of its ports that an air line may lead to."""
+        return ("air",) if "air" in self.ports() else ()
+
     def ends(self) -> tuple[End, ...]:
         """Where it joins others."""
         return ()
@@ -163,8 +172,8 @@ class Device(Spec):
         return ()
 
     def air_lines(self) -> tuple[str, ...]:
-        """Ids of devices that it blows air into, in the order of their taps."""
-        return tuple(e.to for e in self.ends() if e.role == "blows")
+        """Ids of devices, or of stations within them, that it blows air into, in the order of their taps."""
+        return tuple(place_of(e.to, e.port) for e in self.ends() if e.role == "blows")
 
     def past(self, gone: Device) -> Device | None:
         """The same once another device is taken out; None where nothing of it is left without that."""
@@ -216,6 +225,8 @@ class Study(Protocol):
     def evaporation_rate(self) -> float: ...
     def filter_room(self) -> float: ...
     def lost_air(self, air_id: str) -> Mapping[str, float]: ...
+    @property
+    def air_places(self) -> Mapping[str, AirPlace]: ...
     def air_wish(self, device_id: str) -> float: ...
     def air_end(self, device_id: str) -> tuple[Point, Point] | None: ...
     def wells(self) -> Sequence[tuple[Vessel, Port]]: ...
@@ -270,6 +281,22 @@ class Room:
     dirt: int = 0  # which is cleaned first: the highest
     moves_on: bool = False  # whether a pump stands in it, so that cleaning it is stopping everything
     local: str = ""  # what it is called within its device, as scripts write it
+
+
+@dataclass(frozen=True)
+class AirPlace:
+    """A place within a device that takes air: the id of its station, its device and port, what it is called, air in
+    m³/s that it wants, its tube; where its airline ends in the drawing and where it comes over the rim, mm.
+    """
+
+    id: str
+    device: str
+    port: str
+    title: str
+    wish: float
+    lift: Lift
+    at: Point
+    over: Point
 
 
 @dataclass(frozen=True)
@@ -337,6 +364,7 @@ class Kind:
     drops: Callable[[Any], Mapping[str, AirDrop]] | None = None  # by device id: the lines that it blows through
     air_at: Callable[[Any, Site], Point] | None = None  # where its airline ends in the drawing, mm
     wish: Callable[[Any, Site], float] | None = None  # air in m³/s that it wants
+    airs: Callable[[Any, Site], tuple[AirPlace, ...]] | None = None  # places in it that take air, where it has several
     rooms: Callable[[Any, Site], tuple[Room, ...]] | None = None
     offers: Callable[[Any, Site, Study, Solution, str], Offer | None] | None = None
     balance: Callable[[Any, Site, Study, float], Balance] | None = None
@@ -360,6 +388,7 @@ __all__ = [
     "ASSUMED_FEED",
     "KEPT",
     "OXYGEN",
+    "AirPlace",
     "Balance",
     "Device",
     "End",

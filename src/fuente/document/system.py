@@ -12,7 +12,7 @@ from pydantic import BeforeValidator, Field, SerializeAsAny, ValidationError, Wi
 from fuente.catalogue import Catalogue, is_own, stock
 from fuente.devices import KINDS
 from fuente.devices.base import Change, Edit, Path, Spec, measured
-from fuente.devices.contract import Device
+from fuente.devices.contract import Device, place_of
 from fuente.devices.edits import inch_sized, pipes_in
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
@@ -77,9 +77,12 @@ class System(Spec):
             for end in device.ends():
                 self._end_fits(device, end.to, end.port)
                 if end.role == "blows":
-                    if end.to in blown:
-                        raise ValueError("Two air pumps blow into the same filter.")
-                    blown.add(end.to)
+                    if end.port not in self.by_id[end.to].takes_air():
+                        raise ValueError(f"{self.by_id[end.to].title} takes no air there.")
+                    place = place_of(end.to, end.port)
+                    if place in blown:
+                        raise ValueError("Two air pumps blow into the same place.")
+                    blown.add(place)
         self._falls_end()
         for device in self.devices:
             self._held(device)

@@ -34,6 +34,16 @@ def commands_of(
     return tuple(found)
 
 
+def place_commands(analysis: Analysis, place_id: str, own: Callable[[], Commands] | None) -> Commands:
+    """A station's own commands, and a line to the air that it may take and has none of."""
+    from fuente.study.filters import air_line
+
+    found = own() if own else ()
+    if any(place_id in d.air_lines() for d in analysis.system.devices):
+        return found
+    return (*found, ("Connect an air line", air_line(analysis, place_id)))
+
+
 def _tank_commands(system: System, tank: HomeSpec) -> list[tuple[str, Edit]]:
     """Take a tank out with all that hangs on it, or give the whole rack what this tank has."""
     if len(system.tanks) < 2:

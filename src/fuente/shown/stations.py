@@ -12,7 +12,7 @@ from fuente.devices.base import Reading, Station
 from fuente.devices.contract import Device, Offer
 from fuente.devices.homes import HomeSpec
 from fuente.network.model import Solution
-from fuente.shown.commands import commands_of
+from fuente.shown.commands import commands_of, place_commands
 from fuente.shown.racks import rack_station
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
@@ -68,9 +68,19 @@ def _rows(analysis: Analysis, solution: Solution, device: Device, offered: Catal
         extra = tuple(c for o in offers for c in o.choices)
         choices = rows[0].choices
         rows[0] = replace(rows[0], choices=(*choices[:1], *extra, *choices[1:]))
+    for k, row in enumerate(rows):
+        if row.id in analysis.air_places:
+            rows[k] = _aired(analysis, solution, row)
     rows[0] = replace(rows[0], commands=partial(commands_of, analysis, device, rows[0].commands, offers))
     rows = [replace(row, owner=device.id) for row in rows]
     return [few(row) if kind.at_home else row for row in rows]
+
+
+def _aired(analysis: Analysis, solution: Solution, row: Station) -> Station:
+    """A place within a device with its air valve, or the command that leads air to it."""
+    extra = tuple(c for o in _offers(analysis, solution, row.id) for c in o.choices)
+    commands = partial(place_commands, analysis, row.id, row.commands)
+    return replace(row, choices=(*row.choices[:1], *extra, *row.choices[1:]), commands=commands)
 
 
 def _offers(analysis: Analysis, solution: Solution, device_id: str) -> Iterable[Offer]:

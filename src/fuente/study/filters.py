@@ -11,7 +11,7 @@ from fuente.devices import filter_kind, filter_kinds
 from fuente.devices.base import Change, Edit
 from fuente.devices.edits import added, inch_sized, pipes_in, taken_out
 from fuente.devices.filtering import FilterKind, FilterSpec
-from fuente.devices.recipes.air import alike, lead_air, new_valves, with_lines
+from fuente.devices.recipes.air import air_for_place, alike, lead_air, new_valves, with_lines
 from fuente.devices.site import Site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
@@ -99,6 +99,24 @@ def _copies(system: System, spec: FilterSpec, tanks: Sequence[str]) -> list[Filt
         taken.add(key)
         made.append(spec.model_copy(update={"id": key, "tank": tank}))
     return made
+
+
+def air_line(analysis: Analysis, place_id: str, own: bool = False) -> Edit:
+    """A line to a filter that has none, or to a place within a device, whose valve then stands where it gets what it
+    wants; on its ``own`` air pump or on the first.
+    """
+    system = analysis.system
+    place = analysis.air_places.get(place_id)
+    if place is None:
+        spec = system.filter(place_id)
+        return lead_air(system.devices, spec, homes_of(system, (spec,)))
+    depth = max(analysis.running.level[place.lift.a] - place.lift.injector, 0.05)
+    supply = air_for_place(system.devices, place, new_site(system, system.tanks[0].id), depth, own)
+    name = f"Connect air to {place.title.lower()}"
+    made = apply(system, Edit(name, (Change(supply.path, supply),)))
+    with contextlib.suppress(FuenteError):  # what does not run yet keeps its valves open
+        supply = new_valves(supply, Analysis(made), (place_id,))
+    return Edit(name, (Change(supply.path, supply),))
 
 
 def needs_air(spec: FilterSpec) -> bool:

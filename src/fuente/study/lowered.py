@@ -6,7 +6,7 @@ from collections.abc import Container, Mapping, Sequence
 from functools import cached_property
 
 from fuente.devices import in_order, kind_of
-from fuente.devices.contract import Device, Room
+from fuente.devices.contract import AirPlace, Device, Room
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.plumbing import pumped_outs
 from fuente.devices.site import Port, Site, Space, Vessel
@@ -241,14 +241,28 @@ class Lowered:
         """The group of an air pump, where it blows anywhere."""
         return self.airs.get(air_id)
 
+    @cached_property
+    def air_places(self) -> dict[str, AirPlace]:
+        """Places within devices that an air line may lead to, by the id of their stations."""
+        found: dict[str, AirPlace] = {}
+        for device in self.system.devices:
+            airs = kind_of(device).airs
+            found.update({p.id: p for p in airs(device, self.sites[device.id])} if airs else {})
+        return found
+
     def air_wish(self, device_id: str) -> float:
-        """Air in m³/s that a device wants."""
+        """Air in m³/s that a device wants, or a place within one."""
+        if device_id in self.air_places:
+            return self.air_places[device_id].wish
         device = self.system.device(device_id)
         wish = kind_of(device).wish
         return wish(device, self.sites[device_id]) if wish else 0.0
 
     def air_end(self, device_id: str) -> tuple[Point, Point] | None:
-        """Where a device's airline ends in the drawing, and where it comes over its tank's rim, mm."""
+        """Where the airline to a device or a place ends in the drawing, and where it comes over the rim, mm."""
+        if device_id in self.air_places:
+            place = self.air_places[device_id]
+            return place.at, place.over
         device = self.system.device(device_id)
         at = kind_of(device).air_at
         if at is None:

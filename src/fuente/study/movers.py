@@ -33,8 +33,12 @@ def movers(study: Analysis) -> tuple[Mover, ...]:
     groups = (g for g in base.groups if isinstance(g, Ducts))
     owners += [d.owner for g in groups for d in g.ducts if isinstance(d, PumpDuct)]
     found = [(owner, Fault("pump-stuck", value=n + 1.0)) for n, owner in enumerate(owners)]
-    blowing = [g.supply.id for g in study.airs.values() if g.supply.on]
-    found += [(key, Fault("air-stops", value=n + 1.0)) for n, key in enumerate(blowing)]
+    blowing = [g for g in study.airs.values() if g.supply.on]
+    found += [
+        (group.supply.id, Fault("air-stops", value=n + 1.0))
+        for n, group in enumerate(blowing)
+        if any(lift.count for lift in group.lifts)  # what only bubbles moves no water on
+    ]
     made = []
     for n, (owner, fault) in enumerate(found):
         alike = [k for k, (other, _) in enumerate(found) if other == owner]

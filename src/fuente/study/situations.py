@@ -210,7 +210,7 @@ def air_open(study: Analysis, about: str) -> Situation:
     if lost < 0.02:
         return _made("air_open", solution, Verdict("others keep theirs", numbers), numbers, which)
     rank = Rank.CONSIDER if lost > 0.5 else None
-    name = study.system.device(which).title
+    name = study.air_places[which].title if which in study.air_places else study.system.device(which).title
     return _made("air_open", solution, Verdict(f"{name} −{{lost:fraction}} air", numbers, rank), numbers, which)
 
 
@@ -347,7 +347,9 @@ SITUATIONS: dict[str, SituationKind] = {
         SituationKind("pipe_blocked", "Pipe blocked", pipe_blocked, lambda s: bool(s.pumped_outs())),
         SituationKind("hose_off", "Hose off", hose_off, lambda s: bool(closed(s))),
         SituationKind("pump_out", "One pump out", pump_out, lambda s: len(movers(s)) > 1),
-        SituationKind("air_open", "Air valve open", air_open, lambda s: s.has_air),
+        SituationKind(
+            "air_open", "Air valve open", air_open, lambda s: any(len(g.supply.drops) > 1 for g in s.airs.values())
+        ),
         SituationKind("pads_dirty", "Pads dirty", pads_dirty),
         SituationKind("pad_out", "One pad out", pad_out, lambda s: bool(twins(s))),
         SituationKind("evaporated", "Evaporated", evaporated),

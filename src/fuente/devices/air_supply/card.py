@@ -23,24 +23,27 @@ LISTED = 16  # drops whose valves stand on the card; of more, the filters' own c
 FIRST = 6  # of them that stand on the card unfolded
 
 
-def names_of(site: Site, lower: bool = False) -> dict[str, str]:
-    """What each device is called that can be blown into, with its tank where there are several."""
+def names_of(site: Site, study: Study, lower: bool = False) -> dict[str, str]:
+    """What each device and each place is called that can be blown into, with its tank where there are several."""
     found = {}
     for device in site.devices.values():
         if "air" in device.ports():
             name = device.title.lower() if lower and len(site.homes) > 1 else device.title
             found[device.id] = f"{name} in {site.homes[device.home].name}" if len(site.homes) > 1 else name
+    found.update({p.id: p.title.lower() if lower else p.title for p in study.air_places.values()})
     return found
 
 
 def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The pump, its valves, and what would happen if one fell wide open."""
-    path, names = spec.path, names_of(site, lower=True)
+    path, names = spec.path, names_of(site, study, lower=True)
     group = next((g for g in solution.network.groups if isinstance(g, Aeration) and g.supply.id == spec.id), None)
     air = air_to(spec, solution)
     total, pressure = sum(air.values()), _pressure(group, solution)
     drops = tuple(
-        Choice((*path, "drops", i, "opening"), f"Valve to {names.get(d.to, d.to)}", "percent", d.opening, step=0.05)
+        Choice(
+            (*path, "drops", i, "opening"), f"Valve to {names.get(d.place, d.place)}", "percent", d.opening, step=0.05
+        )
         for i, d in enumerate(spec.drops[:LISTED])
     )
     drops = (*drops[:FIRST], *(replace(c, fold=True) for c in drops[FIRST:]))
@@ -51,14 +54,14 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
         Station(
             spec.id,
             spec.name,
-            "{total:air_flow} for " + (f"{len(spec.drops)} filters" if len(spec.drops) != 1 else "one filter"),
+            "{total:air_flow} for " + _many(spec),
             {"total": total},
             glyph="air",
             big=(Reading("of air", total, "air_flow"), Reading("in the manifold", pressure, "air_pressure")),
             choices=(*pump[:2], *drops, *pump[2:]),
             readings=(
                 *_pump_readings(spec, site, study, group, solution, pressure),
-                *(Reading(f"Air to {names.get(d.to, d.to)}", air[d.to], "air_flow") for d in spec.drops),
+                *(Reading(f"Air to {names.get(d.place, d.place)}", air[d.place], "air_flow") for d in spec.drops),
             ),
             why=Reading(
                 "Why this air",
@@ -72,6 +75,12 @@ def card(spec: AirSupplySpec, site: Site, study: Study, solution: Solution) -> t
             commands=lambda: commands(spec, site, study),
         ),
     )
+
+
+def _many(spec: AirSupplySpec) -> str:
+    """How many filters, or places where some are none."""
+    what = "place" if any(d.chamber for d in spec.drops) else "filter"
+    return f"one {what}" if len(spec.drops) == 1 else f"{len(spec.drops)} {what}s"
 
 
 def _pressure(group: Aeration | None, solution: Solution) -> float:
@@ -92,7 +101,7 @@ def _pump_readings(
         Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
         Reading("Power in a year", year, "energy", cost),
     ]
-    wishes = [study.air_wish(d.to) for d in spec.drops]
+    wishes = [study.air_wish(d.place) for d in spec.drops]
     wish = sum(wishes) / len(wishes) if wishes else 0.0
     if group is not None and wish > 0:
         why = "At the mean depth and line, valves open, each with the air that the mean of these filters wants."
@@ -101,7 +110,7 @@ def _pump_readings(
     wide = study.lost_air(spec.id)
     if wide:
         worst = max(wide, key=wide.__getitem__)
-        who = names_of(site, lower=True).get(worst, worst)
+        who = names_of(site, study, lower=True).get(worst, worst)
         why = f"What {who} would then lose, the most of all."
         source = "the same network, one drop open"
         readings.append(Reading("If one valve falls wide open", wide[worst], "fraction", why, source))
@@ -131,6 +140,6 @@ def offers(spec: AirSupplySpec, site: Site, study: Study, solution: Solution, de
     choices = tuple(
         Choice((*spec.path, "drops", i, "opening"), "Its air valve", "percent", drop.opening, step=0.05)
         for i, drop in enumerate(spec.drops)
-        if drop.to == device_id
+        if drop.place == device_id
     )
     return Offer(choices, serves=False) if choices else None

@@ -70,7 +70,7 @@ def air_siphon(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Findin
     if group is None:
         return
     lifts = [d.lift for d in group.supply.drops]
-    low = [d.to for d in spec.drops if not d.check]
+    low = [d.place for d in spec.drops if not d.check]
     tops = max(solution.level[lift.a] for lift in lifts)
     if spec.height < tops and spec.height + spec.loop < tops + 0.05 and low:
         changes = tuple(Change((*path, "drops", i, "check"), True) for i, d in enumerate(spec.drops) if not d.check)
@@ -89,8 +89,8 @@ def air_siphon(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Findin
 
 def air_uneven(spec: AirSupplySpec, site: Site, study: Study) -> Iterable[Finding]:
     """Filters that get much less than they ask for."""
-    solution, names = study.running, names_of(site)
-    wishes = {d.to: study.air_wish(d.to) for d in spec.drops}
+    solution, names = study.running, names_of(site, study)
+    wishes = {d.place: study.air_wish(d.place) for d in spec.drops}
     air = air_to(spec, solution)
     shares = {k: q / wishes[k] for k, q in air.items() if wishes.get(k, 0.0) > 0}
     worst = min(shares, key=shares.__getitem__, default="")

@@ -36,7 +36,7 @@ def drop_of(spec: DropSpec, lift: Lift, end: str) -> AirDrop:
 
 def air_to(spec: AirSupplySpec, solution: Solution) -> dict[str, float]:
     """Air in m³/s at the room's pressure, by the device that each of its drops blows into."""
-    found = dict.fromkeys((d.to for d in spec.drops), 0.0)
+    found = dict.fromkeys((d.place for d in spec.drops), 0.0)
     for group in solution.network.groups:
         if isinstance(group, Aeration) and group.supply.id == spec.id:
             for drop in group.supply.drops:
@@ -46,12 +46,12 @@ def air_to(spec: AirSupplySpec, solution: Solution) -> dict[str, float]:
 
 def drops(spec: AirSupplySpec) -> dict[str, AirDrop]:
     """Its lines by the device that each blows into, before anything is known of their tubes."""
-    return {d.to: drop_of(d, _NO_LIFT, d.end) for d in spec.drops}
+    return {d.place: drop_of(d, _NO_LIFT, d.end) for d in spec.drops}
 
 
 def lower(spec: AirSupplySpec, site: Site) -> Fragment:
     """The group of a supply by the tubes that wait for its air; nothing where no drop reaches one."""
-    drops = tuple(drop_of(d, site.lifts[d.to], end_of(d, site.devices)) for d in spec.drops if d.to in site.lifts)
+    drops = tuple(drop_of(d, site.lifts[d.place], end_of(d, site.devices)) for d in spec.drops if d.place in site.lifts)
     if not drops:
         return Fragment()
     points = tuple((q * spec.pumps, p) for q, p in spec.pump.curve)

@@ -49,15 +49,15 @@ def _asked(
     lifts = {d.lift.owner: d.lift for d in group.supply.drops}
     depths = {key: study.running.level[lift.a] - lift.injector for key, lift in lifts.items()}
     held = {d.lift.owner: d.diffuser for d in group.supply.drops}
-    return lifts, depths, {d.to: study.air_wish(d.to) for d in spec.drops}, held
+    return lifts, depths, {d.place: study.air_wish(d.place) for d in spec.drops}, held
 
 
 def valves_edit(spec: AirSupplySpec, plan: AirPlan) -> Edit:
     """The edit that sets a plan's openings."""
     changes = tuple(
-        Change((*spec.path, "drops", i, "opening"), plan.openings[d.to])
+        Change((*spec.path, "drops", i, "opening"), plan.openings[d.place])
         for i, d in enumerate(spec.drops)
-        if d.to in plan.openings
+        if d.place in plan.openings
     )
     return Edit("Set air valves", changes)
 
@@ -92,7 +92,7 @@ def commands(spec: AirSupplySpec, site: Site, study: Study) -> tuple[tuple[str, 
         )
         if opened:
             found.append(("Open all valves", Edit("Open all air valves", opened)))
-        wish = sum(study.air_wish(d.to) for d in spec.drops)
+        wish = sum(study.air_wish(d.place) for d in spec.drops)
         deepest = max(study.running.level[d.lift.a] - d.lift.injector for d in group.supply.drops)
         better = pump_for(wish, deepest)
         if (better.max_flow, better.max_pressure) != (spec.pump.max_flow, spec.pump.max_pressure):

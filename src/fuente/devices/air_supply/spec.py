@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
-from fuente.devices.contract import Device, End
+from fuente.devices.contract import Device, End, place_of
 from fuente.devices.filtering import counted, picked, yes_no
 
 PRESSURE, VOLUME = "membrane", "blower"
@@ -46,13 +46,19 @@ class AirPumpSpec(Spec):
 class DropSpec(Spec):
     """A line from the manifold to one filter."""
 
-    to: str = Field(max_length=40, description="Id of the filter.")
+    to: str = Field(max_length=40, description="Id of the filter, or of the sump.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber that it blows into; empty for a filter.")
     spacing: float = measured(0.3, "length", "Manifold before its tap", 0.0, 30.0, step=0.05)
     length: float = measured(1.2, "run", "Airline", 0.05, 30.0, step=0.1)
     bore: float = measured(0.004, "fine_length", "Airline's bore", 0.002, 0.03, step=0.0005)
     opening: float = measured(1.0, "percent", "Valve open", 0.0, 1.0, step=0.05)
     end: Literal["open", "diffuser"] = picked("open", "Ends in", {"open": "an open line", "diffuser": "a diffuser"})
     check: bool = yes_no(True, "Check valve")
+
+    @property
+    def place(self) -> str:
+        """Id of the place that it blows into: a filter, or a station of a sump."""
+        return place_of(self.to, self.chamber)
 
 
 class AirSupplySpec(Device):
@@ -72,14 +78,14 @@ class AirSupplySpec(Device):
 
     @model_validator(mode="after")
     def _each_once(self) -> AirSupplySpec:
-        ends = [d.to for d in self.drops]
+        ends = [d.place for d in self.drops]
         if len(set(ends)) != len(ends):
-            raise ValueError("Two drops lead to the same filter.")
+            raise ValueError("Two drops lead to the same place.")
         return self
 
     def ends(self) -> tuple[End, ...]:
         """A line to each device that it blows into."""
-        return tuple(End(d.to, "blows", "air") for d in self.drops)
+        return tuple(End(d.to, "blows", d.chamber or "air") for d in self.drops)
 
     def past(self, gone: Device) -> AirSupplySpec | None:
         """Without the line to what goes; a pump that then blows nowhere goes too."""

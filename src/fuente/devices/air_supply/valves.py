@@ -33,30 +33,30 @@ def set_air(
     """Openings that give each drop its wish, or all the same lesser share of it. depths m over the
     injectors, air m³/s, held Pa by what lines end in and their check valves.
     """
-    drops = [d for d in spec.drops if d.to in lifts]
+    drops = [d for d in spec.drops if d.place in lifts]
     curve = PumpCurve.from_points(tuple((q * spec.pumps, p * spec.pump.wear / METRE) for q, p in spec.pump.curve))
 
     def losses(share: float) -> dict[str, float] | None:
         """Valve losses at a share of the wishes; None where some drop cannot have it."""
-        flows = {d.to: share * wished.get(d.to, 0.0) for d in drops}
+        flows = {d.place: share * wished.get(d.place, 0.0) for d in drops}
         left = sum(flows.values())
         head = curve.head(left)
         found = {}
         for i, d in enumerate(drops):
             k = 1.0 if i == 0 else 0.3
             head -= Pipe(spec.bore, max(d.spacing, 0.05 if i == 0 else 0.01), k, 1.5e-6, AIR).head_loss(left)
-            flow = flows[d.to]
+            flow = flows[d.place]
             left -= flow
             if flow <= 0:
-                found[d.to] = math.inf
+                found[d.place] = math.inf
                 continue
-            hold = held[d.to] / METRE + 1000.0 * max(depths[d.to], 0.0) / AIR.density
+            hold = held[d.place] / METRE + 1000.0 * max(depths[d.place], 0.0) / AIR.density
             line = Pipe(d.bore, d.length, 1.5, 1.5e-6, AIR)
             speed = flow / line.area
             spare = (head - hold - line.head_loss(flow)) * 2 * GRAVITY / speed**2
             if spare < OPEN_VALVE:
                 return None
-            found[d.to] = spare
+            found[d.place] = spare
         return found
 
     best = losses(1.0)

@@ -8,7 +8,7 @@ from fuente.devices import kind_of
 from fuente.devices.air_supply.plans import larger_pump, plan_air, pump_for, valves_edit
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import Device, Study
+from fuente.devices.contract import AirPlace, Device, Study
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.site import Site
 
@@ -46,16 +46,30 @@ def with_lines(devices: Sequence[Device], specs: Sequence[FilterSpec], sites: Ma
     return AirSupplySpec(id=site.new_id("air"), height=round(site.tank.rim + 0.25, 2), pump=pump, drops=made)
 
 
+def air_for_place(
+    devices: Sequence[Device], place: AirPlace, site: Site, depth: float, own: bool = False
+) -> AirSupplySpec:
+    """A line to a place within a device, from the first air pump or, where there is none or it is to have its ``own``,
+    from a new one; depth m of water there.
+    """
+    made = DropSpec(to=place.device, chamber=place.port, length=round(depth + 1.0, 1), spacing=0.5, end="diffuser")
+    there = supplies(devices)
+    if there and not own:
+        return there[0].model_copy(update={"drops": (*there[0].drops, made)})
+    height = round(site.tank.rim + 0.25, 2)
+    return AirSupplySpec(id=site.new_id("air"), height=height, pump=pump_for(place.wish, depth), drops=(made,))
+
+
 def alike(
     devices: Sequence[Device], spec: FilterSpec, made: Sequence[FilterSpec], supply: AirSupplySpec
 ) -> AirSupplySpec:
     """The lines to copies of a filter as its own line is."""
-    own = next((d for air in supplies(devices) for d in air.drops if d.to == spec.id), None)
+    own = next((d for air in supplies(devices) for d in air.drops if d.place == spec.id), None)
     if own is None:
         return supply
     keys = {m.id for m in made}
     update = {"opening": own.opening, "bore": own.bore, "length": own.length, "end": own.end, "check": own.check}
-    drops = tuple(d.model_copy(update=update) if d.to in keys else d for d in supply.drops)
+    drops = tuple(d.model_copy(update=update) if d.place in keys else d for d in supply.drops)
     return supply.model_copy(update={"drops": drops})
 
 
@@ -65,7 +79,7 @@ def new_valves(supply: AirSupplySpec, study: Study, new: Iterable[str]) -> AirSu
     if plan is None:
         return supply
     drops = tuple(
-        d.model_copy(update={"opening": plan.openings[d.to]}) if d.to in keys and d.to in plan.openings else d
+        d.model_copy(update={"opening": plan.openings[d.place]}) if d.place in keys and d.place in plan.openings else d
         for d in supply.drops
     )
     return supply.model_copy(update={"drops": drops})
@@ -79,16 +93,16 @@ def lead_air(devices: Sequence[Device], spec: FilterSpec, sites: Mapping[str, Si
 
 def larger_pump_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:
     """A larger air pump in the place of the one that blows into a device; None where none is larger."""
-    air = next((a for a in supplies(devices) if any(d.to == device_id for d in a.drops)), None)
+    air = next((a for a in supplies(devices) if any(d.place == device_id for d in a.drops)), None)
     return larger_pump(air, study) if air is not None else None
 
 
 def set_valves_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:
     """All valves set of the air pump that blows into a device; None where that changes nothing."""
     for air in supplies(devices):
-        if any(d.to == device_id for d in air.drops):
+        if any(d.place == device_id for d in air.drops):
             plan = plan_air(air, study)
-            now = {d.to: d.opening for d in air.drops}
+            now = {d.place: d.opening for d in air.drops}
             moved = plan and any(abs(now[key] - value) > 0.02 for key, value in plan.openings.items())
             if plan and plan.share > 0 and moved:
                 return valves_edit(air, plan)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.contract import Kind
+from fuente.devices.sump.air import places
 from fuente.devices.sump.card import card
 from fuente.devices.sump.care import care
 from fuente.devices.sump.judge import fits, judge
@@ -29,4 +30,5 @@ KIND = Kind(
     living=living,
     more_living=more_living,
     fits=fits,
+    airs=places,
 )

@@ -9,9 +9,10 @@ from fuente.devices.contract import Study
 from fuente.devices.filtering import choices_of, medium_choice
 from fuente.devices.site import Site
 from fuente.devices.sump import stack
+from fuente.devices.sump.air import air_of, wish
 from fuente.devices.sump.chambers import commands
-from fuente.devices.sump.network import cell_ids, fill_height
-from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Sump
+from fuente.devices.sump.network import fill_height
+from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Sump, cell_ids
 from fuente.devices.warm_shown import warm_readings
 from fuente.network.model import Solution
 
@@ -283,6 +284,14 @@ def _chamber_readings(sump: Sump, site: Site, index: int, solution: Solution, fl
         readings.append(Reading("Over its crest", over, "level", "The sheet over the baffle."))
     if chamber.pads and chamber.role in ("foam", "media"):
         readings += _steps(sump, site, chamber, solution)
+    if f"{sump.id}.{chamber.id}" in site.drops or chamber.role == "moving_bed":
+        want = wish(sump, chamber, sump.widths()[index], site)
+        why = "{8.33333e-06:air_flow:bare} to {5e-05:air_flow} for each litre of carriers, by your rule; a chamber"
+        why += " without carriers {8.33333e-07:air_flow} for each litre of water, an assumption."
+        readings += [
+            Reading("Air it gets", air_of(sump, chamber, solution), "air_flow", "From the air pump's network."),
+            Reading("Air that it wants", want, "air_flow", why),
+        ]
     if chamber.fill and chamber.fill.volume > 0:
         stuff = site.medium(chamber.fill.medium)
         surface, wet = stuff.surface * chamber.fill.volume, chamber.fill.volume * stuff.wet_density()

@@ -8,8 +8,7 @@ from dataclasses import replace
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Port, Site, Vessel
-from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Sump
+from fuente.devices.sump.spec import Sump, cell_ids
 from fuente.devices.wells import lower_mark
 
 BARE = 0.06  # m of water, about what a heater that lies needs to stay covered

@@ -8,8 +8,7 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.sump.card import slow_speed
-from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Baffle, Chamber, Sump
+from fuente.devices.sump.spec import Baffle, Chamber, Sump, cell_ids
 
 BUBBLE_RISE = 0.03  # m/s, a bubble of 0.3 mm
 FAST_GAP = 0.2  # m/s

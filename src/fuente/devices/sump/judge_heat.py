@@ -7,8 +7,7 @@ from collections.abc import Iterable
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
-from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Chamber, Sump
+from fuente.devices.sump.spec import Chamber, Sump, cell_ids
 
 
 def _safe_chamber(sump: Sump, study: Study) -> Chamber | None:

@@ -7,9 +7,11 @@ from collections.abc import Iterable, Mapping
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
+from fuente.devices.sump.air import air_of, wish
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
-from fuente.devices.sump.network import cell_ids
-from fuente.devices.sump.spec import Chamber, Pad, Sump
+from fuente.devices.sump.spec import Chamber, Pad, Sump, cell_ids
+
+WILD = 3.2  # times the air that a bed wants, from which on it boils
 
 
 def pad_order(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
@@ -219,6 +221,51 @@ def heavy(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             )
 
 
+def aired(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
+    """A bed that nothing moves, that stands with what it gets, or that boils; a line in which nothing comes."""
+    for chamber, width in zip(sump.chambers, sump.widths(), strict=True):
+        owner, bed = f"{sump.id}.{chamber.id}", chamber.role == "moving_bed" and bool(chamber.fill)
+        want, air = wish(sump, chamber, width, site), air_of(sump, chamber, study.running)
+        values = {"air": air, "want": want}
+        if owner not in site.drops:
+            if bed and want > 0:
+                yield Finding(
+                    "bed-no-air",
+                    Rank.CONSIDER,
+                    f"No air line leads to {chamber.title.lower()}: its carriers want {{want:air_flow}} to roll.",
+                    "Water that only passes does not turn them; they pile up at the baffle, strain dirt and clog. Some"
+                    " builders let them stand on purpose and flush them often.",
+                    owner,
+                    values,
+                )
+        elif air <= 1e-9:
+            yield Finding(
+                "air-starved",
+                Rank.FIX,
+                f"{chamber.title} gets no air.",
+                "Its line is deeper than the pump pushes, or other drops take all. Look at the air pump's card.",
+                owner,
+            )
+        elif bed and air < 0.5 * want:
+            yield Finding(
+                "bed-still",
+                Rank.FIX,
+                "The bed gets {air:air_flow}; it wants {want:air_flow} to roll.",
+                "A bed that stands strains dirt and clogs. Open its valve, or take fewer carriers.",
+                owner,
+                values,
+            )
+        elif bed and air > WILD * want:
+            yield Finding(
+                "bed-wild",
+                Rank.CONSIDER,
+                f"The bed gets {{air:air_flow}}, {air / want:.0f} times what rolls it.",
+                "It is loud, wears the carriers and throws water about. Turn its valve down.",
+                owner,
+                values,
+            )
+
+
 def more_living(sump: Sump, site: Site, missing: float) -> tuple[Edit | None, str]:
     """More media for a missing surface in m² where there is room for it: a moving bed to two thirds of its chamber."""
     for k, (chamber, width) in enumerate(zip(sump.chambers, sump.widths(), strict=True)):
@@ -233,4 +280,4 @@ def more_living(sump: Sump, site: Site, missing: float) -> tuple[Edit | None, st
     return None, ""
 
 
-RULES = (pad_order, overtop, carriers, bypass, heavy)
+RULES = (pad_order, overtop, carriers, aired, bypass, heavy)

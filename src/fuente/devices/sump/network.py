@@ -13,7 +13,8 @@ from fuente.devices.base import Fragment
 from fuente.devices.contract import Room
 from fuente.devices.site import Port, Site, Vessel
 from fuente.devices.sump import stack
-from fuente.devices.sump.spec import Baffle, Chamber, Sump, cells_of
+from fuente.devices.sump.air import places
+from fuente.devices.sump.spec import Baffle, Chamber, Sump, cell_ids
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
 from fuente.network.beds import Bed
@@ -34,13 +35,6 @@ class _Build:
     links: list[Link] = field(default_factory=list)
     entry: dict[str, str] = field(default_factory=dict)  # chamber id → first cell
     leave: dict[str, str] = field(default_factory=dict)  # chamber id → last cell
-
-
-def cell_ids(sump: Sump, chamber: Chamber) -> tuple[str, ...]:
-    """Ids of a chamber's cells along the water."""
-    base = f"{sump.id}.{chamber.id}"
-    count = cells_of(chamber)
-    return (base,) if count == 1 else tuple(f"{base}.{k}" for k in range(count))
 
 
 def fill_height(sump: Sump, chamber: Chamber, width: float) -> float:
@@ -78,7 +72,8 @@ def lower(sump: Sump, site: Site) -> Fragment:
     ports = {"inlet": build.entry[sump.chambers[0].id], "pump": build.leave[pump.id]}
     ports.update(build.entry)
     marks = {build.leave[pump.id]: sump.floor + pump.level} if pump.role == "pump" else {}
-    return Fragment(tuple(build.cells), tuple(build.links), ports, marks)
+    lifts = tuple(p.lift for p in places(sump, site) if p.id in site.drops)
+    return Fragment(tuple(build.cells), tuple(build.links), ports, marks, lifts)
 
 
 def _cell(

@@ -7,8 +7,8 @@ from fuente.devices.base import Path
 from fuente.devices.contract import Look
 from fuente.devices.site import Site
 from fuente.devices.sump import stack
-from fuente.devices.sump.network import cell_ids, fill_height, pad_spans
-from fuente.devices.sump.spec import Baffle, Chamber, Sump
+from fuente.devices.sump.network import fill_height, pad_spans
+from fuente.devices.sump.spec import Baffle, Chamber, Sump, cell_ids
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
 from fuente.network.model import Solution

@@ -25,6 +25,9 @@ ROLE_NAMES: dict[str, str] = {
 }
 
 
+AIRED: tuple[Role, ...] = ("inlet", "foam", "media", "moving_bed", "plants", "heater", "clean_out")
+
+
 class Baffle(Spec):
     """A baffle across the sump: water goes over its top, and under it where it has a gap."""
 
@@ -144,6 +147,13 @@ def cells_of(chamber: Chamber) -> int:
     return 2 if chamber.role in ("trap", "socks") else 1
 
 
+def cell_ids(sump: Sump, chamber: Chamber) -> tuple[str, ...]:
+    """Ids of a chamber's cells along the water."""
+    base = f"{sump.id}.{chamber.id}"
+    count = cells_of(chamber)
+    return (base,) if count == 1 else tuple(f"{base}.{k}" for k in range(count))
+
+
 class Sump(Device):
     """A rectangular sump. Outside sizes; water runs from its left to its right."""
 
@@ -243,6 +253,10 @@ class Sump(Device):
     def holds(self) -> tuple[Held, ...]:
         """What lies in its chambers."""
         return tuple(Held(c.fill.medium) for c in self.chambers if c.fill)
+
+    def takes_air(self) -> tuple[str, ...]:
+        """Each chamber but those that a pump draws from or that rid the water of air."""
+        return tuple(c.id for c in self.chambers[:-1] if c.role in AIRED)
 
     def ports(self) -> tuple[str, ...]:
         """Where drains fall, each chamber, and the pump's well where there is one."""
