@@ -127,7 +127,7 @@ ROOM = reading_room().by_id["sump"].chambers
         ([("overflow/drains/0/pipe", "stovepipe")], "no pipe “stovepipe”"),
         ([("overflow/release", 1.2)], "water needs a fall"),
         ([("return/outlets", ())], "one to eight outlets"),
-        ([("return/outlets/0/height", 0.9)], "more than 300 mm above the tank's rim"),
+        ([("return/outlets/0/height", 0.9)], "more than 300 mm above the rim of Reading-room tank"),
         ([("return/pump/max_head", 0.5)], "does not reach"),
         ([("return/pipe", "lead")], "no pipe “lead”"),
         ([("return/pump/points", ((0.0, 3.0),))], "two or more"),

@@ -15,6 +15,7 @@ from fuente.document.media import OwnMedium
 from fuente.document.system import set_value
 from fuente.errors import DocumentError
 from fuente.session import Session, checked_aside, fix_aside, remedies_aside
+from fuente.study import known
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem
@@ -30,6 +31,12 @@ class Ear:
 
     def __getattr__(self, name):
         return lambda *said: self.heard.append((name, *said))
+
+
+@pytest.fixture(autouse=True)
+def nothing_known():
+    """What is done aside depends on what was solved before."""
+    known.forget()
 
 
 @pytest.fixture

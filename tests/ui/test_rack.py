@@ -10,6 +10,7 @@ from amounts import LPH
 from devices_of import manifolds, top_ups
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
+from fuente.document.system import set_value
 from fuente.study.situation import Situation
 
 
@@ -128,14 +129,22 @@ def test_all_valves_are_set_with_one_press(judged, qtbot):
     assert min(turns) > 2.85
     assert max(turns) < 3.2
     assert work.history.undo_name == "Balance valves"
-    # The other situations are solved aside, and what was found is judged again.
+    # What the remedy was tried by is known; the rest is solved aside, and what was found is judged again.
     assert work.checking
     assert "checking" in page.findings.head.text()
-    assert page.strip.buttons["power_cut"].verdict == "solving …"
+    assert "left" in page.strip.buttons["power_cut"].verdict
     qtbot.waitUntil(lambda: not work.checking, timeout=60_000)
     assert "balance" not in {f.code for f in work.findings}
     assert "left" in page.strip.buttons["power_cut"].verdict
     assert isinstance(work.analysis.peek("drain_blocked"), Situation)
+
+
+def test_what_an_edit_brings_is_solved_aside_and_said_to_be(judged, qtbot):
+    page, work = judged.page("water"), judged.workspace
+    work.edit(set_value("Turn", ("devices", manifolds(work.system)[0].id, "rows", 0, "branches", 0, "angle"), 61.0))
+    assert page.strip.buttons["power_cut"].verdict == "solving …"
+    qtbot.waitUntil(lambda: not work.checking, timeout=60_000)
+    assert "left" in page.strip.buttons["power_cut"].verdict
 
 
 def test_a_new_edit_drops_the_check_under_way(judged, qtbot):

@@ -127,6 +127,37 @@ class Vessel:
 
 
 @dataclass(frozen=True)
+class Landing:
+    """Water of a vessel that a pipe ends in, as tanks are described to pipes: the id of its cell, elevations and inside
+    sizes in m, and where it stands in the drawing.
+    """
+
+    id: str
+    name: str
+    floor: float
+    rim: float
+    thickness: float
+    offset: float
+    length: float
+    inner_width: float
+
+    @property
+    def stand(self) -> float:
+        """Elevation of its floor, m."""
+        return self.floor
+
+    @property
+    def inner_length(self) -> float:
+        """m."""
+        return self.length - 2 * self.thickness
+
+    @property
+    def inner_height(self) -> float:
+        """m."""
+        return self.rim - self.floor
+
+
+@dataclass(frozen=True)
 class Site:
     """The surroundings of a device: its tank, other waters by id, the water itself, and the ruling schools."""
 
@@ -157,6 +188,16 @@ class Site:
     def volume(self) -> float:
         """Of the tank's water, m³, about."""
         return self.tank.inner_length * self.tank.inner_width * self.depth
+
+    def landing(self, to: str, chamber: str = "") -> Home | Landing:
+        """Where a pipe ends: a tank, or a chamber of a vessel, by ids; without a chamber where drains fall in."""
+        if to in self.homes:
+            return self.homes[to]
+        vessel = self.vessels[to]
+        port = vessel.port(chamber or "inlet")
+        foot = vessel.floor if vessel.foot is None else vessel.foot
+        wide = port.right - port.left
+        return Landing(port.entry, vessel.name, foot, vessel.rim, 0.0, port.left, wide, wide)
 
     def end_of(self, vessel_id: str) -> Vessel:
         """The vessel that water reaches at last, over gutters."""

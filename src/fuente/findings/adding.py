@@ -19,6 +19,7 @@ from fuente.findings.judge import findings
 from fuente.findings.tried import grave, tried
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter, add_to_many, swap_filter
+from fuente.study.known import analysed
 from fuente.units import UnitSystem, fill
 
 SAID = "turnover-slow"  # what the first sentence of a promise says already
@@ -30,7 +31,7 @@ def added_well(system: System, spec: FilterSpec, tanks: Sequence[str] = ()) -> E
     blows too little, a mark that then stands too low. What has no remedy stays, and is told.
     """
     edit = add_to_many(system, spec, tanks) if tanks else add_filter(system, spec)
-    return _mended(system, edit)
+    return mended(system, edit)
 
 
 @dataclass(frozen=True)
@@ -62,7 +63,7 @@ class Promise:
 def promised(system: System, spec: FilterSpec, old: FilterSpec | None = None) -> Promise:
     """What a filter would bring to its tank, or in another's place. Raises FuenteError where nothing builds."""
     edit = swapped_well(system, old, spec) if old else added_well(system, spec)
-    before, after = Analysis(system), Analysis(apply(system, edit))
+    before, after = analysed(system), analysed(apply(system, edit))
     known = {(f.code, f.owner) for f in findings(before)}
     brought = tuple(f for f in findings(after) if (f.code, f.owner) not in known)
     volume = after.running.volume[spec.tank]
@@ -87,22 +88,22 @@ def _drawn(study: Analysis) -> float:
     return total
 
 
-def _mended(system: System, edit: Edit) -> Edit:
+def mended(system: System, edit: Edit) -> Edit:
     """An edit with remedies for what it brings to stop for or to fix."""
     try:
-        before = grave(findings(Analysis(system)))
-        study = Analysis(apply(system, edit))
+        before = grave(findings(analysed(system)))
+        study = analysed(apply(system, edit))
     except FuenteError:
         return edit
     changes = edit.changes
     for _ in range(ROUNDS):
         found = findings(study)
         brought = [f for f in found if f.rank < Rank.CONSIDER and (f.code, f.owner) not in before]
-        mended = next((t for t in (tried(study, f, found) for f in brought) if t.edit is not None), None)
-        if mended is None or mended.edit is None:
+        better = next((t for t in (tried(study, f, found) for f in brought) if t.edit is not None), None)
+        if better is None or better.edit is None:
             break
-        changes += mended.edit.changes
-        study = Analysis(apply(study.system, mended.edit), study)
+        changes += better.edit.changes
+        study = analysed(apply(study.system, better.edit), study)
     return Edit(edit.name, changes)
 
 
@@ -117,14 +118,14 @@ def swapped_well(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
     name = {"name": old.name} if old.name != type(old).model_fields["name"].default else {}
     always = {"id": old.id, "tank": old.tank, "schools": old.schools, **name}
     pipes = {key: getattr(old, key) for key in ("offset", "stand", "feed", "drain") if key in common}
-    before = grave(findings(Analysis(system)))
+    before = grave(findings(analysed(system)))
     best: tuple[int, Edit] | None = None
     failed: FuenteError | None = None
     for kept in (pipes, {k: v for k, v in pipes.items() if k in ("offset", "stand")}, {}):
         try:
             spec = type(new).model_validate({**new.model_dump(), **{k: _plain(v) for k, v in (always | kept).items()}})
-            edit = _mended(system, swap_filter(system, old, spec))
-            brought = grave(findings(Analysis(apply(system, edit)))).keys() - before.keys()
+            edit = mended(system, swap_filter(system, old, spec))
+            brought = grave(findings(analysed(apply(system, edit)))).keys() - before.keys()
         except ValidationError as error:
             failed = FuenteError(f"{filter_kind(new).name} does not fit here. {first_sentence(error, type(new))}")
             continue

@@ -12,6 +12,7 @@ from fuente.errors import FuenteError
 from fuente.findings import heat, life, pipes, systems
 from fuente.findings.remedies import mended
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 
 Rule = Callable[[Analysis], Iterable[Finding]]
 
@@ -94,4 +95,4 @@ def _pump_owner(analysis: Analysis) -> str:
 
 def judge(system: System) -> tuple[Finding, ...]:
     """Findings of a system on its own."""
-    return findings(Analysis(system))
+    return findings(analysed(system))

@@ -16,7 +16,7 @@ from fuente.devices.site import Space
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 
 
 @dataclass(frozen=True)
@@ -50,7 +50,7 @@ def lay_out(
         devices=first_layout(tank, space, wishes),
     )
     made: list[str] = []
-    analysis = Analysis(system)
+    analysis = analysed(system)
     seen: set[str] = set()
     for round_ in range(24):
         if progress is not None and not progress(round_ / 24):
@@ -73,7 +73,7 @@ def lay_out(
             break
         made.append(step[0])
         system = step[1]
-        analysis = Analysis(system, analysis)
+        analysis = analysed(system, analysis)
     unmet = tuple(f for f in findings(analysis) if f.rank < Rank.CONSIDER)
     return Layout(title, reason, system, unmet, tuple(made))
 

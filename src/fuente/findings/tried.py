@@ -11,6 +11,7 @@ from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 
 STEPS = 6  # times that a remedy may go on: a pipe may need to grow twice, and what it brings be mended too
 
@@ -75,7 +76,7 @@ def _steps(analysis: Analysis, finding: Finding, before: Mapping[Key, Rank]) -> 
             if system in seen:
                 break
             seen.append(system)
-            study = Analysis(system, study)
+            study = analysed(system, study)
             found = findings(study)
         except FuenteError as error:
             against = against or f"cannot be built: {error}"

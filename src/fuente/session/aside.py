@@ -12,6 +12,7 @@ from fuente.findings.bands import Bands, bands, with_bands
 from fuente.findings.tried import tried
 from fuente.study.analysis import Analysis
 from fuente.study.doubted import DOUBTS
+from fuente.study.known import analysed
 
 Tell = Callable[[float], bool]  # takes the share done, and answers whether to go on
 
@@ -28,7 +29,7 @@ def checked_aside(
     system: System, before: Analysis, tell: Tell, clock: Callable[[], float] = lambda: 0.0
 ) -> Checked | None:
     """An analysis of its own with every situation solved, and its findings; None when it was stopped. Clock in s."""
-    analysis = Analysis(system, before)
+    analysis = analysed(system, before)
     names = analysis.names()
     took, last = dict[str, float](), clock()
     for i, name in enumerate(names):
@@ -43,14 +44,14 @@ def checked_aside(
 
 def fix_aside(system: System, before: Analysis, finding: Finding, found: tuple[Finding, ...]) -> Finding:
     """One finding with its remedy tried on the design."""
-    return tried(Analysis(system, before), finding, found)
+    return tried(analysed(system, before), finding, found)
 
 
 def remedies_aside(
     system: System, before: Analysis, found: tuple[Finding, ...], tell: Tell
 ) -> tuple[System, tuple[Finding, ...], Bands] | None:
     """The findings with every remedy tried on the design and every number's band; None when it was stopped."""
-    analysis, made = Analysis(system, before), list[Finding]()
+    analysis, made = analysed(system, before), list[Finding]()
     steps = len(found) + len(DOUBTS)
     for i, finding in enumerate(found):
         made.append(tried(analysis, finding, found))

@@ -25,6 +25,7 @@ from fuente.session import own_library
 from fuente.session.aside import Checked
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem, in_units
 
@@ -105,7 +106,7 @@ class Session:
         if path is not None:
             self._opened.take(path)
             self._stamp = stamp(path)
-        self.analysis: Analysis = Analysis(system)
+        self.analysis: Analysis = analysed(system)
         self.stations: tuple[Station, ...] = ()
         self.findings: tuple[Finding, ...] = ()
         self.save_error = ""
@@ -198,7 +199,7 @@ class Session:
         try:
             now = self.history.system
             system = apply(now, as_sold(brought(edit, self.system.media, self.shelf), now))
-            analysis = Analysis(system, self.analysis)
+            analysis = analysed(system, self.analysis)
         except FuenteError as error:
             self._recompute()
             self._listener.refused(in_units(str(error), self.units))
@@ -214,7 +215,7 @@ class Session:
         """Show a change while a handle moves, without making it."""
         try:
             system = apply(self.history.system, brought(edit, self.system.media, self.shelf))
-            analysis = Analysis(system, self.analysis)
+            analysis = analysed(system, self.analysis)
         except FuenteError as error:
             self._listener.refused(in_units(str(error), self.units))
             return False
@@ -407,7 +408,7 @@ class Session:
             self._listener.save_soon()
 
     def _recompute(self) -> None:
-        self._take(Analysis(self.history.system, self.analysis))
+        self._take(analysed(self.history.system, self.analysis))
 
     def _take(self, analysis: Analysis, quietly: bool = False, later: bool = False) -> None:
         self.analysis = analysis

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import replace
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 from fuente.devices import kind_of
@@ -23,16 +23,27 @@ from fuente.study.situations import SITUATIONS, applying
 from fuente.study.warmth import warmth
 
 
+@dataclass(frozen=True)
+class Answers:
+    """Situations of one design as far as they are solved, and why others have no state; by name and what they are
+    about.
+    """
+
+    done: dict[tuple[str, str], Situation] = field(default_factory=dict)
+    failed: dict[tuple[str, str], FuenteError] = field(default_factory=dict)
+
+
 class Analysis(Lowered):
     """Everything that is computed of one System. Each situation is solved when it is first asked for.
 
-    ``before`` is the analysis of a neighbouring design, whose levels are good first guesses.
+    ``before`` is the analysis of a neighbouring design, whose levels are good first guesses. ``answers`` are those of
+    this very design from another time.
     """
 
-    def __init__(self, system: System, before: Analysis | None = None):
+    def __init__(self, system: System, before: Analysis | None = None, answers: Answers | None = None):
         super().__init__(system)
-        self._done: dict[tuple[str, str], Situation] = {}
-        self._failed: dict[tuple[str, str], FuenteError] = {}
+        self.answers = answers or Answers()
+        self._done, self._failed = self.answers.done, self.answers.failed
         # Of a neighbouring design: levels and flows are first guesses, and never choose between two answers.
         self._guess: dict[str, Mapping[str, float]] = {}
         self.first_flows: Mapping[str, float] = NOTHING
@@ -118,7 +129,7 @@ class Analysis(Lowered):
                 self._failed[key] = error
                 raise
             self._done[key] = made
-            self._guess[f"{name}.{about}" if about else name] = made.solution.level
+        self._guess[f"{name}.{about}" if about else name] = self._done[key].solution.level
         return self._done[key]
 
     def peek(self, name: str, about: str = "") -> Situation | FuenteError | None:

@@ -16,6 +16,7 @@ from fuente.devices.site import Site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.sites import all_ids, new_site
 from fuente.units import UnitSystem
 
@@ -59,7 +60,7 @@ def _added(system: System, specs: tuple[FilterSpec, ...], name: str) -> Edit:
     supply = with_lines(system.devices, airy, homes_of(system, airy))
     made = apply(system, Edit(name, (*filters, *added(supply))))
     with contextlib.suppress(FuenteError):  # what does not run yet keeps its valves open
-        supply = new_valves(supply, Analysis(made), (s.id for s in specs))
+        supply = new_valves(supply, analysed(made), (s.id for s in specs))
     return Edit(name, (*filters, *added(supply)))
 
 
@@ -115,7 +116,7 @@ def air_line(analysis: Analysis, place_id: str, own: bool = False) -> Edit:
     name = f"Connect air to {place.title.lower()}"
     made = apply(system, Edit(name, (Change(supply.path, supply),)))
     with contextlib.suppress(FuenteError):  # what does not run yet keeps its valves open
-        supply = new_valves(supply, Analysis(made), (place_id,))
+        supply = new_valves(supply, analysed(made), (place_id,))
     return Edit(name, (Change(supply.path, supply),))
 
 

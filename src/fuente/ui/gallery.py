@@ -24,8 +24,8 @@ from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
 from fuente.findings.adding import Promise, added_well, promised, swapped_well
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter, first_layouts, take_out
+from fuente.study.known import analysed
 from fuente.study.sites import new_site
 from fuente.ui import theme, workspace
 from fuente.ui.fields import ChoiceBox
@@ -307,7 +307,7 @@ class Tile(QWidget):
         try:
             site_spec = filter_kind(self.spec).first(new_site(alone, tank.id))
             alone = apply(alone, add_filter(alone, site_spec))
-            analysis = Analysis(alone)
+            analysis = analysed(alone)
             running = analysis.situation("running")
             whole = section(analysis, running)
             blowers = {

@@ -15,6 +15,7 @@ from fuente.devices.recipes.sump_system import described
 from fuente.findings.layout import Layout
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.section_view import SectionView
@@ -30,7 +31,7 @@ class ProposalCard(QFrame):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))
         row.setSpacing(theme.px(14))
-        analysis = Analysis(layout.system)
+        analysis = analysed(layout.system)
         running = analysis.try_situation("running")
         situation = running if isinstance(running, Situation) else analysis.at_rest()
         row.addWidget(_view(analysis, situation, units))

@@ -12,7 +12,7 @@ from fuente.devices.recipes.racks import Rack, add_rack, described
 from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
@@ -149,7 +149,7 @@ class RackForm(QWidget):
         units = self.workspace.units
         try:
             system = apply(self.workspace.system, add_rack(self.workspace.system.by_id, self.rack, self.over))
-            analysis = Analysis(system)
+            analysis = analysed(system)
             running = analysis.try_situation("running")
             situation = running if isinstance(running, Situation) else analysis.at_rest()
         except FuenteError as error:

@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QSc
 
 from fuente.demo import DEMOS, TEXTS
 from fuente.shown.section import section
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.ui import settings, theme
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem
@@ -135,7 +135,7 @@ class StartPage(QWidget):
         view.setFixedHeight(min(theme.px(136), 300))
         view.setCursor(Qt.CursorShape.PointingHandCursor)
         view.setToolTip("Open this demo")
-        analysis = Analysis(DEMOS[key]())
+        analysis = analysed(DEMOS[key]())
         view.show_drawing(section(analysis, analysis.situation("running")), UnitSystem.METRIC, "", "")
         view.clicked.connect(lambda: self.demo_wanted.emit(key))
         return view

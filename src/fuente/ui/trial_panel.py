@@ -8,7 +8,7 @@ from PySide6.QtCore import Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from fuente.document.record import Entry
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.trials import TrialResult, trials
 from fuente.ui import theme
 from fuente.ui.fault_panel import emptied
@@ -51,7 +51,7 @@ class TrialPanel(QWidget):
             self.stop()
             return
         system = self.workspace.system
-        job = Job(lambda tell: trials(Analysis(system), tell), self)
+        job = Job(lambda tell: trials(analysed(system), tell), self)
         job.hear(self._done, self._failed, self._came)
         self._job = job
         self.run_all.setText("Stop")
@@ -80,7 +80,7 @@ class TrialPanel(QWidget):
 
     def run_now(self) -> None:
         """Run the trials at once: for scripts and pictures."""
-        self._done(trials(Analysis(self.workspace.system)))
+        self._done(trials(analysed(self.workspace.system)))
 
     def forget(self) -> None:
         """Show none: the design has changed."""

@@ -23,6 +23,7 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import title_of
+from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.study.wet_test import WetTest, moment, run, solution_at
 from fuente.ui import theme
@@ -261,7 +262,7 @@ class WetPage(StagePage):
         self._tested = self.workspace.system
         system, faults, until = self.workspace.system, tuple(self.breaks.faults), self.until
         # A run that was overtaken is stopped, and not heard any more.
-        job = Job(lambda tell: (Analysis(system), run(Analysis(system), faults, until, tell)), self)
+        job = Job(lambda tell: (analysed(system), run(analysed(system), faults, until, tell)), self)
         job.hear(self._done, self._failed, lambda share: self.busy.setValue(round(100 * share)))
         self._job = job
         job.start()
@@ -271,7 +272,7 @@ class WetPage(StagePage):
         if self._job is not None:
             self._job.stopped = True
         self._tested = self.workspace.system
-        analysis = Analysis(self.workspace.system)
+        analysis = analysed(self.workspace.system)
         self._done((analysis, run(analysis, self.breaks.faults, self.until)))
 
     def _done(self, result: tuple[Analysis, WetTest]) -> None:

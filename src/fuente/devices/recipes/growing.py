@@ -186,11 +186,22 @@ def _of_hang_on(devices: Devices, spec: Any) -> Commands:
 
 
 def _of_return(devices: Devices, spec: Any) -> Commands:
-    more = (
-        ("Make it a manifold", manifold_instead(devices, spec.id)),
-        ("Join a sump in front of this one", sump_in_front(devices, spec.source)),
+    more: Commands = (("Join a sump in front of this one", sump_in_front(devices, spec.source)),)
+    if isinstance(devices[spec.tank], HomeSpec):
+        more = (("Make it a manifold", manifold_instead(devices, spec.id)), *more)
+    return (*add_top_up(devices, spec.source), second_return(devices, spec), *more)
+
+
+def second_return(devices: Devices, line: ReturnSpec) -> tuple[str, Edit]:
+    """Another pump with a line of its own beside a return, with the same pipes: one carries on where another fails."""
+    made = line.model_copy(
+        update={
+            "id": _free(devices, "return"),
+            "pump": line.pump.model_copy(update={"name": "Second return pump"}),
+            "lamp": None,
+        }
     )
-    return (*add_top_up(devices, spec.source), *more)
+    return "Add a return pump beside it", Edit("Add second return", (Change(made.path, made),))
 
 
 def _of_manifold(devices: Devices, spec: Any) -> Commands:

@@ -12,7 +12,7 @@ from fuente.devices.filtering import choices_of
 from fuente.devices.lamps import LampSpec, dose
 from fuente.devices.options import ALL, VALVES, pipe_options
 from fuente.devices.pumping import pump_choices, pump_readings
-from fuente.devices.return_line.network import curve, hole_works, link_id
+from fuente.devices.return_line.network import curve, end_of, hole_works, link_id
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Site
 from fuente.errors import EntryError
@@ -68,9 +68,11 @@ def law_in(line: ReturnSpec, solution: Solution) -> ReturnLine:
 
 def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:
     """The return as a station."""
-    tank, path = site.tank, line.path
+    tank, path = end_of(line, site), line.path
     source = site.vessels[line.source]
     pump_level = solution.level[source.port("pump").leave]
+    home = line.tank in site.homes
+    alone = sum(isinstance(d, ReturnSpec) for d in site.devices.values()) == 1
     volume = solution.volume[tank.id]
     turnover = study.supply(solution, tank.id) / volume if volume else 0.0
     law = law_in(line, solution)
@@ -81,14 +83,14 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
     return (
         Station(
             line.id,
-            "Return",
-            "{flow:flow} at {head:head}, {turn:per_hour}",
+            "Return" if alone else line.pump.name,  # of several each by its pump
+            "{flow:flow} at {head:head}" + (", {turn:per_hour}" if home else ""),
             {"flow": flow, "head": head, "turn": turnover},
             note=line.pump.name,
             glyph="pump",
             pumped=True,
             big=(Reading("real flow", flow, "flow"), Reading("head there", head, "head")),
-            choices=_choices(line, law, lift, flow),
+            choices=_choices(line, site, law, lift, flow),
             readings=_readings(line, site, solution, law),
             why=_why(flow, curve(line).is_guess),
             commands=lambda: _commands(line, path),
@@ -96,7 +98,7 @@ def card(line: ReturnSpec, site: Site, study: Study, solution: Solution) -> tupl
     )
 
 
-def _choices(line: ReturnSpec, law: ReturnLine, lift: float, flow: float) -> tuple[Choice, ...]:
+def _choices(line: ReturnSpec, site: Site, law: ReturnLine, lift: float, flow: float) -> tuple[Choice, ...]:
     """Pump, pipe, valve and outlets; what a timed bucket says of the flow."""
     path, pipes = line.path, pipe_options(ALL)
     pump = (*path, "pump")
@@ -108,6 +110,7 @@ def _choices(line: ReturnSpec, law: ReturnLine, lift: float, flow: float) -> tup
     for i, outlet in enumerate(line.outlets):
         choices += _outlet(outlet, (*path, "outlets", i), pipes)
     choices += [
+        *_where(line, site),
         Choice((*path, "run"), "Sideways run", "run", line.run, step=0.1, fold=True),
         Choice((*path, "fittings"), "Fittings", "fittings", line.fittings, fold=True),
         Choice((*path, "leak"), "Check-valve leakage", "fraction", line.leak, step=0.01, fold=True),
@@ -125,6 +128,41 @@ def _choices(line: ReturnSpec, law: ReturnLine, lift: float, flow: float) -> tup
     )
     choices.insert(len(choices) - 1, replace(fitted, fold=True))
     return tuple(choices)
+
+
+def _where(line: ReturnSpec, site: Site) -> tuple[Choice, ...]:
+    """What it gives to; its outlets are then put where that holds water."""
+    path = line.path
+    waters = tuple((v.id, v.name) for v in site.vessels.values() if not v.passes_to and v.id != line.source)
+    if len(waters) < 2:
+        return ()
+
+    def led(to: str) -> Edit:
+        deep = site.landing(to).inner_height
+        outlets = tuple(
+            o.model_copy(
+                update={
+                    "height": min(o.height, round(0.9 * deep, 3)),
+                    "hole_height": min(o.hole_height, round(0.9 * deep, 3)),
+                }
+            )
+            for o in line.outlets
+        )
+        chamber = "" if to in site.homes else "inlet"
+        changes = (
+            Change((*path, "tank"), to),
+            Change((*path, "chamber"), chamber),
+            Change((*path, "outlets"), outlets),
+        )
+        return Edit("Lead the return elsewhere", changes)
+
+    found = [Choice((*path, "tank"), "Leads to", "choice", line.tank, waters, fold=True, make=led)]
+    ports = site.vessels[line.tank].ports.values() if line.tank not in site.homes else ()
+    rooms = tuple((p.name, p.title) for p in ports if p.title and p.name != "inlet")
+    if rooms:
+        rooms = (("inlet", "where drains fall in"), *rooms)
+        found.append(Choice((*path, "chamber"), "There into", "choice", line.chamber, rooms, fold=True))
+    return tuple(found)
 
 
 def _outlet(outlet: OutletSpec, where: Path, pipes: tuple[tuple[str, str], ...]) -> list[Choice]:
@@ -153,14 +191,14 @@ def _outlet(outlet: OutletSpec, where: Path, pipes: tuple[tuple[str, str], ...])
 
 def _readings(line: ReturnSpec, site: Site, solution: Solution, law: ReturnLine) -> tuple[Reading, ...]:
     """Lift and losses, the pump's, and whether each air hole would break a siphon."""
-    tank, water, price = site.tank, site.water, site.space.price
+    tank, water, price = end_of(line, site), site.water, site.space.price
     source = site.vessels[line.source]
     pump_level, pump_floor = solution.level[source.port("pump").leave], source.floor
     flow = max(solution.flow[link_id(line)], 0.0)
     lift = law.lift(pump_level, solution.level[tank.id])
     head, speed = law.curve.head(flow), flow / law.pipe.area
     readings = [
-        Reading("Lift", lift, "head", "From the pump chamber's water to the tank's."),
+        Reading("Lift", lift, "head", f"From the pump chamber's water to that of {tank.name}."),
         Reading(
             "Lost in plumbing", max(head - lift, 0.0), "head", "Pipe, fittings, check valve and outlets at this flow."
         ),

@@ -11,7 +11,7 @@ from fuente.devices.contract import Study
 from fuente.devices.lamps import ALGAE, dose, lamp_old
 from fuente.devices.pumping import judge_pump, pump_for
 from fuente.devices.return_line.card import law_in
-from fuente.devices.return_line.network import curve, hole_works, link_id
+from fuente.devices.return_line.network import curve, end_of, hole_works, link_id
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.rules import judged_by
 from fuente.devices.site import Site
@@ -31,7 +31,7 @@ def _well(line: ReturnSpec, site: Site) -> str:
 
 def outlets(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     """Outlets over the water, which splash and cost head."""
-    solution, tank, path = study.running, site.tank, line.path
+    solution, tank, path = study.running, end_of(line, site), line.path
     found: list[Finding] = []
     level = solution.level[tank.id] - tank.floor
     for k, outlet in enumerate(line.outlets):
@@ -92,8 +92,11 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
     more = leak.numbers["back"] + leak.numbers["spilled"] - cut.numbers["back"] - cut.numbers["spilled"]
     wanted = site.space.margin
     short = leak.numbers["left"] < wanted - 1e-6 or leak.numbers["spilled"] > 1e-7
-    water, tank = site.water, site.tank
-    floor, crest = site.vessels[line.source].floor, study.drained_to(tank.id)
+    water, tank = site.water, end_of(line, site)
+    floor = site.vessels[line.source].floor
+    # Where no weir says how far a vessel drains, it is how it stands after a power cut.
+    stands = cut.solution.level[tank.id] - tank.floor
+    crest = study.drained_to(tank.id) if line.tank in site.homes else stands
     running = study.running.level[tank.id] - tank.floor
     height = round(min(crest + 0.002, running - 0.003), 4)
     works = [o.hole > 0 and hole_works(line, tank, o, floor, water) for o in line.outlets]
@@ -126,12 +129,13 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
         if leak.numbers["spilled"] > 1e-7
         else "; {left:level} would be left in the sump."
     )
+    under = "under the crest" if line.tank in site.homes else "under its water"
     yield Finding(
         "no-air-hole",
         Rank.STOP if leak.numbers["spilled"] > 1e-7 else Rank.FIX if short else Rank.CONSIDER,
         f"{outlet.name} {words}: {{back:volume}} would siphon back past a leaking check valve{end}",
         "A check valve sticks or leaks sooner or later, so the protection must be passive: an air hole just under"
-        " the waterline lets air in once the level falls. The outlet lies {depth:level} under the crest. Keep the"
+        f" the waterline lets air in once the level falls. The outlet lies {{depth:level}} {under}. Keep the"
         " valve as the second line. Try the hole wet.",
         line.id,
         values,
@@ -150,7 +154,7 @@ def _would_work(
 
 def air_hole_dry(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     """An air hole over the running water sprays and sucks air."""
-    tank = site.tank
+    tank = end_of(line, site)
     running = study.running.level[tank.id] - tank.floor
     for k, outlet in enumerate(line.outlets):
         if outlet.hole > 0 and outlet.hole_height > running + 1e-4:
@@ -169,6 +173,8 @@ def air_hole_dry(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding
 
 def turnover(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     """Flow wanted against flow got."""
+    if line.tank not in site.homes:
+        return  # a vessel's water is not turned over for animals
     wanted = site.space.turnover
     flow = study.running.flow[link_id(line)]
     volume = study.running.volume[line.tank]

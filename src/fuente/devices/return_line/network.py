@@ -6,11 +6,11 @@ import math
 from functools import lru_cache
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Basin, Fragment, fittings_k
+from fuente.devices.base import Basin, Fragment, Home, fittings_k
 from fuente.devices.contract import Study
 from fuente.devices.pumping import BACKWARDS_K, pump_curve, riser_holds, with_suction
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
-from fuente.devices.site import Site
+from fuente.devices.site import Landing, Site
 from fuente.errors import FuenteError, PumpTooWeak, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
@@ -18,6 +18,11 @@ from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Link, WayKind
 from fuente.water.properties import Water
+
+
+def end_of(line: ReturnSpec, site: Site) -> Home | Landing:
+    """The water that it gives to."""
+    return site.landing(line.tank, line.chamber)
 
 
 def link_id(line: ReturnSpec) -> str:
@@ -108,11 +113,13 @@ def hole_works(line: ReturnSpec, tank: Basin, outlet: OutletSpec, pump_floor: fl
 
 def lower(line: ReturnSpec, site: Site) -> Fragment:
     """The link from the pump chamber to the tank."""
-    tank, source = site.tank, site.vessels[line.source]
+    tank, source = end_of(line, site), site.vessels[line.source]
     well = source.port("pump")
     for outlet in line.outlets:
         if outlet.height > tank.inner_height + 0.3:
-            raise SpecError(f"{outlet.name} ends more than 300 mm above the tank's rim.")
+            raise SpecError(f"{outlet.name} ends more than 300 mm above the rim of {tank.name}.")
+    if line.tank == line.source:
+        raise SpecError(f"{line.pump.name} gives back to the vessel that it stands in: lead it elsewhere.")
     assert well.intake is not None
     law = law_of(line, tank, source.floor, well.intake, site.water)
     if not math.isfinite(law.pipe.length):
@@ -127,8 +134,8 @@ def check(line: ReturnSpec, site: Site, study: Study) -> None:
     mark = study.network.marks.get(site.vessels[line.source].port("pump").leave)
     if mark is None:
         return
-    tank = site.tank
-    lift = law.lift(mark, tank.floor + study.drained_to(tank.id))
+    tank = end_of(line, site)
+    lift = law.lift(mark, tank.floor + (study.drained_to(tank.id) if line.tank in site.homes else 0.0))
     if law.curve.shutoff <= lift:
         raise PumpTooWeak(
             f"The pump does not reach {tank.name}: it lifts {law.curve.shutoff:.2f} m at most and the water "

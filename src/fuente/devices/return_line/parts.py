@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import fitting
 from fuente.devices.pieces import ELECTRIC, Parts, Piece, Pipe, Shelf, Thing, fittings_of, note, tool
 from fuente.devices.pumping import pump_piece
+from fuente.devices.return_line.network import end_of
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.site import Site
 from fuente.network.model import Solution
@@ -14,7 +15,7 @@ OVER = 0.05  # m over the tank's rim that the pipe goes
 
 def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
     """In the order of the water."""
-    tank, pump_floor = site.tank, site.vessels[line.source].floor
+    tank, pump_floor = end_of(line, site), site.vessels[line.source].floor
     found: list[Piece] = [
         pump_piece(f"{line.id}.pump", line.pump),
         Pipe(id=f"{line.id}.rise", pipe=line.pipe, length=tank.rim + OVER - pump_floor, notes=(note("return: up"),)),
@@ -44,7 +45,13 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
                 pipe=outlet.pipe,
                 length=max(tank.rim + OVER - tank.floor - outlet.height, 0.0),
                 exact=True,
-                notes=(note("down into the tank", of=outlet.name.lower()), hole),
+                notes=(
+                    note(
+                        "down into the tank" if line.tank in site.homes else "down into the vessel",
+                        of=outlet.name.lower(),
+                    ),
+                    hole,
+                ),
             )
         )
     return Parts(tuple(found), (ELECTRIC,))

@@ -38,7 +38,8 @@ class ReturnSpec(Device):
     kind: Literal["return_line"] = "return_line"
     id: str = Field("return", max_length=40)
     source: str = Field("sump", max_length=40, description="Id of the filter with the pump.")
-    tank: str = Field("tank", max_length=40)
+    tank: str = Field("tank", max_length=40, description="Id of the tank, or of the vessel, that it gives to.")
+    chamber: str = Field("", max_length=40, description="Id of the chamber of a vessel; empty for a tank.")
     pump: PumpSpec = PumpSpec()
     pipe: str = Field("32-pn10", description="Rising pipe, an id of the catalogue.")
     run: float = measured(1.6, "run", "Sideways run", 0.0, 60.0, "The rise is added from the drawing.")
@@ -68,7 +69,7 @@ class ReturnSpec(Device):
 
     @property
     def home(self) -> str:
-        """The tank that it gives to."""
+        """The water that it gives to: a tank's, or none's."""
         return self.tank
 
     @property
@@ -77,5 +78,5 @@ class ReturnSpec(Device):
         return self.pump.watts + (self.lamp.watts if self.lamp else 0.0)
 
     def ends(self) -> tuple[End, ...]:
-        """From a pump chamber to a tank."""
-        return (End(self.source, "draws", "pump"), End(self.tank, "gives", "water"))
+        """From a pump chamber to a tank, or to a chamber of another vessel."""
+        return (End(self.source, "draws", "pump"), End(self.tank, "gives", self.chamber or "water"))

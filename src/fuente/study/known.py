@@ -1,0 +1,40 @@
+"""Answers that are there already: a design that was solved is not solved again.
+
+The answer depends on the document alone, so it is kept by the document: to undo is then instant, and so is a remedy
+that was tried before its button was pressed. Only what was asked last is kept.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from threading import Lock
+
+from fuente.document.system import System
+from fuente.study.analysis import Analysis, Answers
+
+MOST = 3000  # cells of all designs that are kept
+
+_kept: OrderedDict[System, tuple[Answers, int]] = OrderedDict()
+_lock = Lock()
+
+
+def analysed(system: System, before: Analysis | None = None) -> Analysis:
+    """A design with what is known of it, and a place for what will be; ``before`` as for Analysis."""
+    with _lock:
+        found = _kept.get(system)
+        if found is not None:
+            _kept.move_to_end(system)
+    if found is not None:
+        return Analysis(system, before, found[0])
+    made = Analysis(system, before)
+    with _lock:
+        _kept[system] = made.answers, len(made.network.cells)
+        while len(_kept) > 1 and sum(cells for _, cells in _kept.values()) > MOST:
+            _kept.popitem(last=False)
+    return made
+
+
+def forget() -> None:
+    """Keep nothing: for what measures or compares."""
+    with _lock:
+        _kept.clear()
