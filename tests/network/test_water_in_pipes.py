@@ -13,17 +13,21 @@ from hypothesis import strategies as st
 from amounts import LPH
 from devices_of import returns, standpipes
 from fuente.demo import DEMOS
+from fuente.demo.starter import starter
 from fuente.document.system import apply, set_value
+from fuente.findings.judge import findings
 from fuente.hydraulics.drains import fall_filled, mouth_flow, open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
 from fuente.network import settle
 from fuente.network.assembly import Assembly
 from fuente.network.laws import Bulkhead, Standpipe
 from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Network
+from fuente.network.steps import double_step
 from fuente.network.supplies import Falls, Lines, RimSiphon
 from fuente.network.transient import Event, transient
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
+from fuente.study.filters import add_filter, first_layouts
 from fuente.study.wet_test import run, solution_at
 from fuente.water.properties import water
 from network.test_laws import LINE
@@ -214,3 +218,45 @@ def test_a_small_flow_fills_no_pipe():
     narrow = Pipe(0.012, 6.0, 20.0, 1.5e-6, WATER)
     assert narrow.flow_at(0.5) < 500 * LPH
     assert fall_filled(0.06, 0.5, narrow, 0.1, 0.2)[0] == 1.0  # the pipe, not the mouth, is the limit
+
+
+@pytest.mark.parametrize("fresh", [2e-4, 3e-4])
+def test_a_riser_that_fills_within_millimetres_is_followed(fresh):
+    """A pump in a narrow well whose pipe holds more than the well does in the millimetres where it takes air and water:
+    a step's levels and volumes are of one state, however the pipe fills or runs empty in it.
+    """
+    well, tank = vessel("well", 0.0, 0.004), vessel("tank", 0.0, 0.3, 2.0)
+    pump = replace(LINE, on=True, leak=0.02, intake=0.03, holds=1.2e-3, outlets=(replace(LINE.outlets[0], mouth=1.0),))
+    back = Bulkhead(0.95, Pipe(0.03, 0.3, 1.5, 1.5e-6, WATER))
+    links = (Link("up", "up", "well", "tank", pump), Link("down", "down", "tank", "well", back))
+    assembly = Assembly(Network((well, tank), links))
+    z = np.array([0.03 + fresh, 0.95])
+    volumes = assembly.stored(z)[0].copy()
+    volumes[0] += 3e-4
+    z = assembly.levels(volumes, z)
+    for step in (0.05, 0.2, 0.5, 1.0, 3.0):
+        at, stored = z, volumes
+        for _ in range(40):
+            made = double_step(assembly, at, stored, step)
+            if made is None:
+                break
+            at, stored = made.levels, made.volumes
+            assert float(np.abs(assembly.stored(at)[0] - stored).max()) < 2e-7
+            assert float(stored.sum()) == pytest.approx(float(volumes.sum()), abs=1e-12)
+
+
+def test_a_stronger_pump_out_of_drums_is_followed_from_what_ran_over():
+    """What the window solves from the design before, a reopened file from nothing: drums that ran over their rim get a
+    pump that draws its well down to where its riser fills and empties.
+    """
+    system = starter()
+    drums = next(s for k, s in first_layouts(system, "tank") if k.id == "drum_train")
+    before = Analysis(apply(system, add_filter(system, drums)))
+    over = next(f for f in findings(before) if f.code == "running-spill")
+    assert over.action == "Stronger pump out"
+    stronger = apply(before.system, over.edit)
+    warm, cold = Analysis(stronger, before), Analysis(stronger)
+    assert not warm.running.spilling
+    for name in cold.names():
+        level = warm.situation(name).solution.level
+        assert level == pytest.approx(cold.situation(name).solution.level, abs=1e-6)

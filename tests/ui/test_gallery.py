@@ -121,6 +121,104 @@ def test_the_gallery_by_keyboard(bare):
     assert [f.kind for f in bare.workspace.system.filters] == [gallery.tiles[1].kind.id]
 
 
+@pytest.fixture
+def towered(bare):
+    """A tank with a trickle tower."""
+    (tower,) = add(bare, "trickle_tower")
+    return bare, tower
+
+
+def picked(window, kind):
+    gallery = Gallery(window.workspace, window.workspace.tank_in_view(), window)
+    gallery.show()
+    QTest.mouseClick(next(t for t in gallery.tiles if t.kind.id == kind), CLICK)
+    return gallery
+
+
+def choose(box, words):
+    """As a hand does: open the list, take the line."""
+    at = box.findText(words)
+    assert at >= 0, [box.itemText(i) for i in range(box.count())]
+    box.setCurrentIndex(at)
+    box.activated.emit(at)
+
+
+def test_a_second_filter_goes_after_the_first_unless_told_otherwise(towered):
+    window, tower = towered
+    gallery = picked(window, "sock")
+    lines = [gallery.order.itemText(i) for i in range(gallery.order.count())]
+    assert lines == ["After trickle tower", "Before trickle tower", "Beside them, on its own"]
+    assert gallery.order.currentText() == lines[0]
+    gallery.promise_now("sock")
+    assert "It brings" in gallery.said.text()
+    QTest.mouseClick(gallery.add, CLICK)
+    made = window.workspace.system
+    sock = next(f for f in made.filters if f.kind == "sock")
+    assert made.filter(tower.id).drain.into == sock.id
+    assert sock.feed.way == "fed"
+    assert window.workspace.history.undo_name == "Add socks after trickle tower"
+    window.workspace.undo()
+    assert window.workspace.system.filters == (tower,)
+
+
+@pytest.mark.parametrize("line", ["Before trickle tower", "Beside them, on its own"])
+def test_or_before_it_or_beside_it(towered, line):
+    window, tower = towered
+    gallery = picked(window, "sock")
+    choose(gallery.order, line)
+    QTest.mouseClick(gallery.add, CLICK)
+    made = window.workspace.system
+    sock = next(f for f in made.filters if f.kind == "sock")
+    if line.startswith("Before"):
+        assert sock.drain.into == tower.id
+        assert made.filter(tower.id).feed.way == "fed"
+    else:
+        assert (sock.drain.into, sock.feed.way) == ("tank", "pump")
+        assert made.filter(tower.id) == tower
+
+
+def test_what_fits_no_row_is_offered_beside_it_with_the_reason(window, qtbot):
+    window.set_document(trough(), None)
+    before = window.workspace.system
+    gallery = picked(window, "sock")
+    choose(gallery.order, "Before sieve")
+    QTest.mouseClick(gallery.add, CLICK)
+    said = gallery.said.text()
+    assert said.startswith("Socks does not fit before sieve here: With sieve stopped 717 L run onto the floor.")
+    assert window.workspace.system == before
+    assert gallery.order.currentText() == "Beside them, on its own"
+    QTest.mouseClick(gallery.add, CLICK)
+    assert len(window.workspace.system.filters) == len(before.filters) + 1
+
+
+def test_what_hangs_in_the_tank_or_is_swapped_asks_for_no_place(towered):
+    window, tower = towered
+    gallery = picked(window, "sponge")
+    assert not gallery.order.isVisibleTo(gallery)
+    gallery.reject()
+    gallery = Gallery(window.workspace, "tank", window, swap=tower.id)
+    gallery.show()
+    QTest.mouseClick(next(t for t in gallery.tiles if t.kind.id == "sock"), CLICK)
+    assert not gallery.order.isVisibleTo(gallery)
+    gallery.reject()
+
+
+def test_a_promise_is_of_the_place_that_is_shown(towered, qtbot):
+    window, _ = towered
+    gallery = picked(window, "sock")
+    gallery.promise_now("sock")
+    after = gallery.said.text()
+    choose(gallery.order, "Beside them, on its own")
+    assert "It brings" not in gallery.said.text()  # of this place nothing is known yet
+    gallery.promise_now("sock")
+    beside = gallery.said.text()
+    assert "It brings" in beside
+    assert beside != after
+    choose(gallery.order, "After trickle tower")
+    assert gallery.said.text() == after
+    gallery.reject()
+
+
 def test_one_kind_into_eight_tubs_with_its_air(window):
     """Duplicated on one press: filters and drops for all, one undo."""
     window.set_document(nursery(), None)

@@ -20,6 +20,7 @@ from fuente.devices.plumbing import (
     feed_id,
     flow_in,
 )
+from fuente.devices.plumbing_remedies import more_out, offered
 from fuente.devices.pocket_shown import starved
 from fuente.devices.pumping import pump_choices, pump_piece, pump_power
 from fuente.hydraulics.drains import open_channel_capacity
@@ -181,17 +182,16 @@ def _brim(spec: BesideSpec, solution: Solution, cells: Sequence[str]) -> Iterabl
     for key in cells:
         room = solution.freeboard(key)
         if room < NEAR_RIM:
-            yield Finding(
+            found = Finding(
                 "vessel-brim",
                 Rank.FIX,
                 f"{solution.network.cell(key).name} runs {{room:level}} under its rim.",
                 "A pad that clogs or a leaf in a pipe raises it over the rim. Leave {0.05:length} at least.",
                 spec.id,
                 {"room": room},
-                "",
-                None,
-                room - NEAR_RIM,
+                margin=room - NEAR_RIM,
             )
+            yield offered(found, more_out(spec, solution))
             return
 
 

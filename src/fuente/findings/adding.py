@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -12,6 +12,7 @@ from fuente.devices import filter_kind, kind_of
 from fuente.devices.base import Edit, Finding, Rank, Spec
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.pieces import Thing
+from fuente.devices.plumbing import BesideSpec
 from fuente.devices.sentences import first_sentence
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
@@ -37,7 +38,8 @@ def added_well(system: System, spec: FilterSpec, tanks: Sequence[str] = ()) -> E
 @dataclass(frozen=True)
 class Promise:
     """What a filter would bring, worked out of the design with it in: the edit that puts it there with what mends it,
-    turnover 1/s of its tank then and as it is wished, W and m³ of water more, and what is then said that was not.
+    turnover 1/s of its tank then and as it is wished, W and m³ of water more, what is then said that was not, and which
+    filters stand higher for it, by name, m.
     """
 
     edit: Edit
@@ -46,12 +48,15 @@ class Promise:
     watts: float
     water: float
     brought: tuple[Finding, ...]
+    raised: tuple[tuple[str, float], ...] = ()
 
     def words(self, units: UnitSystem) -> str:
         """In a sentence or two."""
         text = "With it the tank turns over {t:per_hour}; you want {w:per_hour}. It draws {p:power} more"
         text += " and holds {v:volume} more water." if self.water > 1e-4 else "."
         said = fill(text, {"t": self.turnover, "w": self.wish, "p": self.watts, "v": self.water}, units)
+        for name, by in self.raised:
+            said += fill(f" {name} stands {{by:length}} higher for it.", {"by": by}, units)
         brought = [f for f in self.brought if f.code != SAID]
         if not brought:
             return f"{said} It brings nothing to mend."
@@ -60,12 +65,16 @@ class Promise:
         return f"{said} It brings: {first.filled(units).rstrip('.')}{rest}."
 
 
-def promised(system: System, spec: FilterSpec, old: FilterSpec | None = None) -> Promise:
-    """What a filter would bring to its tank, or in another's place. Raises FuenteError where nothing builds."""
-    edit = swapped_well(system, old, spec) if old else added_well(system, spec)
+def promised(system: System, spec: FilterSpec, made: Callable[[], Edit] | None = None) -> Promise:
+    """What a filter would bring to its tank: by ``made``, or added beside what is there. Raises FuenteError where
+    nothing builds.
+    """
+    edit = made() if made else added_well(system, spec)
     before, after = analysed(system), analysed(apply(system, edit))
     known = {(f.code, f.owner) for f in findings(before)}
     brought = tuple(f for f in findings(after) if (f.code, f.owner) not in known)
+    stood = {f.id: f.stand for f in system.filters if isinstance(f, BesideSpec)}
+    stands = [f for f in after.system.filters if isinstance(f, BesideSpec) and f.id in stood]
     volume = after.running.volume[spec.tank]
     return Promise(
         edit,
@@ -74,6 +83,7 @@ def promised(system: System, spec: FilterSpec, old: FilterSpec | None = None) ->
         _drawn(after) - _drawn(before),
         after.running.total - before.running.total,
         brought,
+        tuple((f.name, f.stand - stood[f.id]) for f in stands if f.stand > stood[f.id] + 1e-6),
     )
 
 

@@ -44,9 +44,10 @@ def findings(analysis: Analysis) -> tuple[Finding, ...]:
             found.append(Finding("no-state", Rank.STOP, str(error), "A situation has no steady state.", ""))
     codes = {f.code for f in found}
     kept = (f for f in found if not f.unless or f.unless not in codes)
-    return tuple(sorted(_once(_together(list(kept))), key=lambda f: f.rank))
+    return tuple(sorted(_once(_together(list(kept))), key=lambda f: (f.rank, f.code not in NOW)))
 
 
+NOW = ("running-spill",)  # what is wrong before anything fails, and often why the rest is
 MANY = 3  # findings of one kind from which they are told as one
 
 

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.base import Finding, Rank
+from fuente.devices.plumbing import BesideSpec
+from fuente.devices.plumbing_remedies import more_out, offered
 from fuente.study.analysis import Analysis
 from fuente.study.movers import STILL, movers
 
@@ -17,7 +19,9 @@ def running_spill(analysis: Analysis) -> Iterable[Finding]:
     for link_id, flow in running.spilling.items():
         link = running.network.link(link_id)
         cell = running.network.cell(link.a)
-        yield Finding(
+        device = analysis.system.by_id.get(cell.owner)
+        offers = more_out(device, running) if isinstance(device, BesideSpec) else ()
+        found = Finding(
             "running-spill",
             Rank.STOP,
             f"{cell.name} runs over its rim: {{flow:flow}} onto the floor.",
@@ -25,6 +29,7 @@ def running_spill(analysis: Analysis) -> Iterable[Finding]:
             cell.owner,
             {"flow": flow},
         )
+        yield offered(found, offers)
 
 
 def dirty_spill(analysis: Analysis) -> Iterable[Finding]:

@@ -109,7 +109,10 @@ class Coming:
         ids = assembly.network.way_ids
         for _, _, _, to, i in assembly.network.piped:
             rate[to] += abs(flows.get(ids[i], 0.0))
-        return cls(left, np.round(np.maximum(rate, left / _COMES_WITHIN), _RATE_DIGITS))
+        # At least the last digit: what is left of a pipe comes down as well.
+        return cls(
+            left, np.maximum(np.round(np.maximum(rate, left / _COMES_WITHIN), _RATE_DIGITS), 10.0**-_RATE_DIGITS)
+        )
 
     def __bool__(self) -> bool:
         return bool((self.left > 0).any())

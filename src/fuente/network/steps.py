@@ -17,6 +17,7 @@ _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepes
 _LEAPT_ROUNDING = 2e-16  # m: the same at the end of a leap
 _MOST = 10  # iterations before a step is cut
 _LEAP = 80  # iterations from a guess, whose residual may first rise
+_TOLD = 1e-7  # m³ that levels told from volumes may be off: the next step sets that right
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
@@ -124,6 +125,9 @@ def double_step(
             second[0], second[1], error, in_halves
         )  # near a floor, or at a first drop over a rim, first order is the safe one
     at = assembly.levels(better, second[0])
+    # Where a pipe fills or empties within millimetres, levels may not be told from volumes near by.
+    if float(np.abs(assembly.stored(at)[0] - better)[free].max()) > _TOLD:
+        return Stepped(second[0], second[1], error, in_halves)
     return Stepped(at, better, error, 2 * in_halves - at_once)
 
 

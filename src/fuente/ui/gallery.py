@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
 from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
 from PySide6.QtWidgets import (
@@ -23,6 +25,7 @@ from fuente.document.system import System, apply
 from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
 from fuente.findings.adding import Promise, added_well, promised, swapped_well
+from fuente.findings.placing import Place, neighbours, placed_well
 from fuente.shown.section import section
 from fuente.study.filters import add_filter, first_layouts, take_out
 from fuente.study.known import analysed
@@ -35,6 +38,7 @@ from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, fill, shown
 
 _COLUMNS = 4
+BESIDE = (None, "Beside them, on its own")
 ASK_AFTER = 250  # ms that a kind stays chosen before it is worked out what it would bring
 _WALK = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: _COLUMNS, Qt.Key.Key_Up: -_COLUMNS}
 
@@ -97,6 +101,8 @@ class Gallery(QDialog):
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._draw_next)
         self._job: Job | None = None
+        self._beside = False  # whether it is to stand beside what is there, rather than in its row
+        self._promises: dict[tuple[str, Place | None], Promise] = {}  # by kind and place, of this tank
         self._fitting = False  # whether the chosen one is on its way into the design
         self._asks = QTimer(self, singleShot=True, interval=ASK_AFTER)
         self._asks.timeout.connect(self._ask)
@@ -107,6 +113,11 @@ class Gallery(QDialog):
         row = QHBoxLayout()
         self.many = QCheckBox()
         row.addWidget(self.many)
+        self.order = ChoiceBox((BESIDE,), None)
+        self.order.setAccessibleName("Where its water comes from")
+        self.order.setMinimumContentsLength(24)
+        self.order.chosen.connect(self._order)
+        row.addWidget(self.order)
         row.addStretch(1)
         cancel = QPushButton("Cancel")
         cancel.clicked.connect(self.reject)
@@ -161,7 +172,11 @@ class Gallery(QDialog):
         tile = next(t for t in self.tiles if t.kind.id == kind)
         self._pick(tile)
         if isinstance(tile.spec, FilterSpec):
-            self._promise(tile, promised(self.workspace.system, tile.spec, self.old))
+            try:
+                self._promise(tile, self._place(), self._promised(tile.spec))
+            except FuenteError as error:
+                self._misfit(tile, str(error))
+                self._promise(tile, None, self._promised(tile.spec))
 
     def _draw_next(self) -> None:
         tile = next(
@@ -175,6 +190,7 @@ class Gallery(QDialog):
 
     def _move(self, tank: str) -> None:
         self.tank = tank
+        self._promises.clear()
         self._fill()
 
     def _mates(self) -> list[str]:
@@ -196,7 +212,29 @@ class Gallery(QDialog):
         for each in self.tiles:
             each.chosen = each is tile
             each.update()
+        self._show_order()
         self._say()
+
+    def _show_order(self) -> None:
+        """Before or after which of its tank's filters the chosen one could stand: in a row unless told otherwise."""
+        tile = self.chosen
+        spec = tile.spec if tile is not None else None
+        system = self.workspace.system
+        found = neighbours(system, spec) if isinstance(spec, FilterSpec) and not self.old else ()
+        names = [(p, f"{'After' if p.after else 'Before'} {system.filter(p.other).name.lower()}") for p in found]
+        self.order.setVisible(bool(found))
+        beside = self._beside or not found or (tile is not None and tile.against)
+        self.order.set_options((*names, BESIDE), None if beside else found[0])
+
+    def _order(self, place: Place | None) -> None:
+        self._beside = place is None
+        if self.chosen is not None:
+            self.chosen.against = ""
+            self._say()
+
+    def _place(self) -> Place | None:
+        """Where in a row the chosen one goes; None beside what is there."""
+        return self.order.value() if self.order.isVisibleTo(self) else None
 
     def _walk(self, to: int) -> None:
         if 0 <= to < len(self.tiles):
@@ -208,6 +246,7 @@ class Gallery(QDialog):
         tile = self.chosen
         if tile is None or self._fitting:
             return
+        tile.promise = self._promises.get((tile.kind.id, self._place()))
         self.add.setEnabled(isinstance(tile.spec, FilterSpec) and not tile.failed)
         self.many.setEnabled(tile.kind.inside)
         self.said.setText(tile.words())
@@ -221,13 +260,15 @@ class Gallery(QDialog):
         tile = self.chosen
         if tile is None or not isinstance(tile.spec, FilterSpec) or self._fitting:
             return
-        system, spec, old = self.workspace.system, tile.spec, self.old
-        self._job = Job(lambda tell: promised(system, spec, old), self)
-        self._job.hear(lambda made: self._promise(tile, made), lambda _: None).start()
+        spec, make, place = tile.spec, self._maker(tile.spec, []), self._place()
+        system = self.workspace.system
+        self._job = Job(lambda tell: promised(system, spec, make), self)
+        self._job.hear(lambda made: self._promise(tile, place, made), lambda why: self._misfit(tile, why)).start()
 
-    def _promise(self, tile: Tile, made: Promise) -> None:
-        tile.promise = made
-        if tile is self.chosen:
+    def _promise(self, tile: Tile, place: Place | None, made: Promise) -> None:
+        self._promises[tile.kind.id, place] = made
+        if tile is self.chosen and place == self._place():
+            tile.promise = made
             self.said.setText(tile.words())
 
     def _take(self) -> None:
@@ -240,9 +281,9 @@ class Gallery(QDialog):
             self._put(spec, tile.promise.edit)
         elif workspace.CLOCK is None:  # a script that waits for nothing
             try:
-                self._put(spec, self._edit(spec, more))
+                self._put(spec, self._maker(spec, more)())
             except FuenteError as error:
-                self.said.setText(str(error))
+                self._misfit(tile, str(error))
         else:
             self._fit(spec, more)
 
@@ -253,13 +294,24 @@ class Gallery(QDialog):
         self.add.setEnabled(False)
         self._fitting = True
         self.said.setText(f"Fitting {spec.name.lower()} into your design …")
-        self._job = Job(lambda tell: self._edit(spec, more), self)
-        self._job.hear(lambda edit: self._put(spec, edit), self._misfit).start()
+        make = self._maker(spec, more)
+        self._job = Job(lambda tell: make(), self)
+        tile = self.chosen
+        self._job.hear(lambda edit: self._put(spec, edit), lambda why: self._misfit(tile, why)).start()
 
-    def _misfit(self, sentence: str) -> None:
+    def _misfit(self, tile: Tile | None, sentence: str) -> None:
+        """Where it does not fit into the row, it is offered beside it, and the reason stays."""
         self._fitting = False
         self.add.setEnabled(True)
-        self.said.setText(sentence)
+        if tile is None or tile is not self.chosen:
+            return
+        sentence = fill(sentence, {}, self.workspace.units)
+        if self._place() is None:
+            self.said.setText(sentence)
+            return
+        tile.against = f"{sentence} It can stand beside the others, on its own."
+        self.order.show_value(None)
+        self._say()
 
     def _put(self, spec: FilterSpec, edit: Edit) -> None:
         made = self.old.id if self.old else spec.id
@@ -268,9 +320,17 @@ class Gallery(QDialog):
             self.taken.emit(made)
             self.accept()
 
-    def _edit(self, spec: FilterSpec, more: list[str]) -> Edit:
-        system = self.workspace.system
-        return swapped_well(system, self.old, spec) if self.old else added_well(system, spec, more)
+    def _promised(self, spec: FilterSpec) -> Promise:
+        return promised(self.workspace.system, spec, self._maker(spec, []))
+
+    def _maker(self, spec: FilterSpec, more: list[str]) -> Callable[[], Edit]:
+        """What works out the edit that puts it where it is to go; for a thread too."""
+        system, old, place = self.workspace.system, self.old, self._place()
+        if old is not None:
+            return lambda: swapped_well(system, old, spec)
+        if place is not None:
+            return lambda: placed_well(system, spec, place)
+        return lambda: added_well(system, spec, more)
 
 
 class Tile(QWidget):
@@ -287,6 +347,7 @@ class Tile(QWidget):
         self.failed = "" if isinstance(spec, FilterSpec) else str(spec)
         self.figures = ""
         self.promise: Promise | None = None
+        self.against = ""  # why it does not fit into a row
         self.chosen = False
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName(kind.name)
@@ -331,6 +392,7 @@ class Tile(QWidget):
         if self.failed:
             return f"{self.kind.said} {self.failed}"
         first = f"{self.kind.said} First layout: {self.figures}." if self.figures else self.kind.said
+        first = self.against or first
         return f"{first} {self.promise.words(self.units)}" if self.promise else first
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
