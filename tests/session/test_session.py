@@ -245,6 +245,15 @@ def test_what_took_long_is_done_aside_the_next_time(demo, ear, monkeypatch):
     assert not session.awaited
 
 
+@pytest.mark.parametrize(("cost", "tried"), [(0.9, True), (13.0, False)])
+def test_remedies_and_bands_of_a_large_system_follow_unless_they_would_take_minutes(ear, monkeypatch, cost, tried):
+    clock = Clock(monkeypatch, power_cut=cost)
+    session = Session(back_room(), None, ear, clock=clock)
+    assert session.analysis.large
+    session.checked(checked_aside(session.system, session.analysis, lambda _: True, clock))
+    assert ("try_soon" in names(ear)) == tried
+
+
 def test_what_is_quick_is_done_at_once(demo, ear, monkeypatch):
     clock = Clock(monkeypatch)
     session = Session(demo, None, ear, clock=clock)

@@ -9,6 +9,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from fuente import halting
 from fuente.network.assembly import Assembly
 
 CLOSE = 2e-15  # of all water: where a step is solved
@@ -17,7 +18,7 @@ _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepes
 _LEAPT_ROUNDING = 2e-16  # m: the same at the end of a leap
 _MOST = 10  # iterations before a step is cut
 _LEAP = 80  # iterations from a guess, whose residual may first rise
-_TOLD = 1e-7  # m³ that levels told from volumes may be off: the next step sets that right
+_TOLD = 1e-7  # m³ that levels told from volumes may be off: Newton sets that right
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
@@ -34,6 +35,7 @@ def advance(
 
     ``guess`` is where Newton starts. A leap goes far from there, by small moves and through worse.
     """
+    halting.step()
     which = np.flatnonzero(free)
     size = len(which)
     inner = (which[:, None] * len(free) + which).ravel()
@@ -125,10 +127,17 @@ def double_step(
             second[0], second[1], error, in_halves
         )  # near a floor, or at a first drop over a rim, first order is the safe one
     at = assembly.levels(better, second[0])
-    # Where a pipe fills or empties within millimetres, levels may not be told from volumes near by.
-    if float(np.abs(assembly.stored(at)[0] - better)[free].max()) > _TOLD:
-        return Stepped(second[0], second[1], error, in_halves)
-    return Stepped(at, better, error, 2 * in_halves - at_once)
+    return Stepped(_set_right(assembly, at, better, free), better, error, 2 * in_halves - at_once)
+
+
+def _set_right(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray) -> np.ndarray:
+    """Levels in m at which the cells with their pipes hold these volumes, where z are not those already.
+
+    Where a pipe fills or empties within millimetres, levels told from volumes near by may be far off.
+    """
+    if float(np.abs(assembly.stored(z)[0] - volumes)[free].max()) < _TOLD:
+        return z
+    return advance(assembly, z, volumes, 0.0, free, leap=True)[0]
 
 
 def _half(

@@ -31,6 +31,7 @@ from fuente.units import UnitSystem, in_units
 
 _Made = TypeVar("_Made")
 BLINK = 0.05  # s: what took longer the last time is done aside the next time
+LONG = 12.0  # s for all situations, beyond which remedies and bands would take many minutes aside
 _FADES = 0.7  # of what it took before, from one time to the next
 _JUDGING = "findings"  # among the names of situations: to judge them
 
@@ -453,7 +454,8 @@ class Session:
 
     def _judged(self, found: tuple[Finding, ...]) -> None:
         self.findings = found
-        if not self.analysis.large and self._preview is None:
+        # In a system whose situations take many seconds, each remedy is tried when its button is pressed.
+        if sum(self._took.get(n, 0.0) for n in self.analysis.names()) < LONG and self._preview is None:
             self._listener.try_soon()
 
     def try_again(self) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
 
+from fuente import halting
 from fuente.devices import kind_of
 from fuente.devices.base import Rank, Verdict
 from fuente.devices.contract import Balance, Warmth
@@ -123,6 +124,7 @@ class Analysis(Lowered):
         if key in self._failed:
             raise self._failed[key]
         if key not in self._done:
+            halting.step()
             try:
                 made = SITUATIONS[name].solve(self, about)
             except FuenteError as error:

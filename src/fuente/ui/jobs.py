@@ -9,6 +9,7 @@ from typing import Any
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
 
 from fuente.errors import FuenteError
+from fuente.halting import Halted, halted_when
 
 _KEPT: set[Job] = set()  # the pool does not keep what Python alone knows; let go of in the interface thread
 
@@ -84,7 +85,10 @@ class Job(QRunnable):
             return not self.stopped
 
         try:
-            result = self._work(tell)
+            with halted_when(lambda: self.stopped):
+                result = self._work(tell)
+        except Halted:
+            return
         except FuenteError as error:
             if not self.stopped:
                 self.signals.failed.emit(str(error))

@@ -230,7 +230,7 @@ class Workspace(QObject):
         job.start()
 
     def _try(self) -> None:
-        """Try the remedies of a small system aside."""
+        """Try the remedies, and work out how sure the numbers are, aside."""
         if self._gave_way:
             return
         system, before, found = self.analysis.system, self.analysis, self.findings
