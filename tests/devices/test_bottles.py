@@ -6,14 +6,19 @@ import pytest
 
 from devices_of import FILTERS, air_supplies
 from fuente.demo.nursery import nursery
+from fuente.devices import kind_of
 from fuente.devices.base import Rank
 from fuente.devices.bottle_bed.judge import heard
+from fuente.devices.bottle_bed.network import losses
 from fuente.devices.bottle_bed.sizing import wish
 from fuente.devices.bottle_bed.spec import BottleBed
+from fuente.devices.contract import Look
+from fuente.devices.pocket import flow_of
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.findings.tried import tried
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
 from fuente.study.sites import new_site
@@ -118,11 +123,107 @@ def test_a_shouldered_bottle_holds_less():
 
 
 def test_every_hole_is_counted_and_sized():
-    system = one(tubes=2, holes=40, hole=0.005, entry="centre")
+    system = one(
+        tubes=2,
+        holes=40,
+        hole=0.005,
+        top_holes=30,
+        top_hole=0.0045,
+        cap_holes=12,
+        cap_hole=0.004,
+        entry="centre",
+        airline=0.008,
+        suckers=3,
+        sucker=0.007,
+    )
     found = {p.name: (p.count, p.diameter) for p in bill(Analysis(system)).pieces if "Hole" in getattr(p, "name", "")}
     assert found == {
         "Hole at the foot": (80, 0.005),
-        "Hole under the top": (80, 0.005),
-        "Hole for the airline, at the middle of the foot": (2, pytest.approx(0.0055)),
-        "Hole for suckers or hangers": (4, 0.006),
+        "Hole under the top": (60, 0.0045),
+        "Hole in the cap": (24, 0.004),
+        "Hole for the airline, at the middle of the foot": (2, pytest.approx(0.0075)),
+        "Hole for suckers or hangers": (6, 0.007),
     }
+    assert [p.count for p in pieces(system, "Hanger or sucker")] == [6]
+    assert not pieces(one(suckers=0), "sucker")
+
+
+def test_a_file_from_before_has_at_the_top_what_it_has_at_the_foot():
+    old = BottleBed.model_validate({"id": "b", "tank": "tank", "holes": 44, "hole": 0.005})
+    assert (old.top_holes, old.top_hole, old.cap_holes) == (44, 0.005, 0)
+    said = BottleBed.model_validate({"id": "b", "tank": "tank", "holes": 44, "top_holes": 20, "top_hole": 0.004})
+    assert (said.holes, said.top_holes, said.hole, said.top_hole) == (44, 20, 0.006, 0.004)
+    again = BottleBed.model_validate(said.model_dump())
+    assert again == said
+
+
+def test_water_leaves_by_the_top_and_the_cap_in_series_with_the_foot():
+    """An orifice each, C = 0.62: h = (Q / (C A))² / 2g, one after the other."""
+    site = new_site(System(devices=(TANK,)), "tank")
+    spec = BottleBed(
+        id="b", tank="tank", tubes=2, holes=50, hole=0.005, top_holes=20, top_hole=0.004, cap_holes=10, cap_hole=0.003
+    )
+    foot = 2 * 50 * math.pi / 4 * 0.005**2
+    out = 2 * math.pi / 4 * (20 * 0.004**2 + 10 * 0.003**2)
+    assert (spec.open_area, spec.way_out, spec.narrowest) == pytest.approx((foot, out, out))
+    flow = 300e-3 / 3600
+    by_hand = sum((flow / (0.62 * area)) ** 2 / (2 * 9.80665) for area in (foot, out))
+    assert losses(spec, site)[1].square * flow**2 == pytest.approx(by_hand, rel=1e-3)
+
+
+def test_narrow_holes_at_the_top_are_told_and_widened_there():
+    tall = {"height": 0.36, "outlet": 0.38, "hang": 0.02, "injector": 0.03, "roll": "hard", "diameter": 0.05}
+    system = one(holes=120, hole=0.006, top_holes=3, top_hole=0.006, **tall)
+    wide = one(holes=120, hole=0.006, top_holes=120, top_hole=0.006, **tall)
+    through = [flow_of(bed(s), Analysis(s).running) for s in (system, wide)]
+    assert through[0] < 0.8 * through[1]
+    told = codes(system)["holes-fast"]
+    speed = through[0] / bed(system).way_out
+    assert told.values["speed"] == pytest.approx(speed, rel=1e-6)
+    after = apply(system, tried(Analysis(system), told).edit)
+    assert bed(after).holes == 120
+    assert bed(after).top_holes > 3
+    assert "holes-fast" not in codes(after)
+
+
+@pytest.mark.parametrize("which", ["hole", "top_hole", "cap_hole"])
+def test_no_hole_lets_carriers_through(which):
+    system = one(cap_holes=6, **{which: 0.011})
+    told = codes(system)["carriers-escape"]
+    assert told.values["hole"] == 0.011
+    after = bed(apply(system, told.edit))
+    assert getattr(after, which) < 0.011
+    kept = [k for k in ("hole", "top_hole", "cap_hole") if k != which]
+    assert [getattr(after, k) for k in kept] == [getattr(bed(system), k) for k in kept]
+    assert "carriers-escape" not in codes(apply(system, told.edit))
+    assert "carriers-escape" not in codes(one(cap_holes=0, cap_hole=0.011))  # no hole, no way through
+
+
+@pytest.mark.parametrize(
+    ("changes", "words"),
+    [
+        ({"top_holes": 0, "cap_holes": 0}, "under its top or in its cap"),
+        ({"top_holes": 2000, "top_hole": 0.01}, "no wall at the bottle's top"),
+        ({"holes": 2000, "hole": 0.01}, "no wall at the bottle's foot"),
+        ({"cap_holes": 400, "cap_hole": 0.01}, "leave no cap"),
+    ],
+)
+def test_a_bottle_keeps_its_walls_and_a_way_out(changes, words):
+    with pytest.raises(ValueError, match=words):
+        BottleBed(id="b", tank="tank", **changes)
+
+
+def test_a_shouldered_bottle_s_walls_end_at_its_shoulder():
+    """Nothing of the wall stands beside the shoulder, and the cap is as wide as the neck, whole or with its holes."""
+    for cap in (0, 12):
+        system = one(shoulder=0.06, cap_holes=cap, cap_hole=0.003)
+        study = Analysis(system)
+        spec = bed(system)
+        drawing = kind_of(spec).sketch(spec, study.sites[spec.id], Look(study, study.running))
+        shapes = [s for s in drawing.shapes if getattr(s, "style", "") == "bottle"]
+        points = [p for s in shapes for p in s.points]
+        low, high = min(x for x, _ in points), max(x for x, _ in points)
+        top = max(y for _, y in points)
+        shoulder = [p for p in points if p[1] > top - 40]
+        assert all(low + 3 < x < high - 3 for x, _ in shoulder)
+        assert high - low == pytest.approx(spec.diameter * 1000, abs=3)

@@ -86,7 +86,7 @@ def test_bottles():
     bulk = 1.5 * bottle
     holds(pieces["carriers"], Medium, medium="wheel_7", bulk=bulk * L, dry=bulk * 0.17, wet=bulk * 0.252)
     assert [pieces[k].count for k in ("cap", "sponge", "stone", "split", "hanger")] == [3, 3, 3, 1, 6]
-    assert text(pieces["bottle"]) == "80 holes each for water: half at its foot, half under its top"
+    assert text(pieces["bottle"]) == "holes each for water: 40 at its foot, 40 under its top"
     assert text(pieces["carriers"]) == "50 % of each bottle"
     assert text(pieces["split"]) == "one line to 3 bottles"
     assert set(made(BottleBed(id="it", tubes=1, end="open", sponge=0))) == {

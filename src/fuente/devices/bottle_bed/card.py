@@ -34,7 +34,10 @@ def card(spec: BottleBed, site: Site, study: Study, solution: Solution) -> tuple
                 *choices_of(spec, path, "tubes diameter height fill"),
                 medium_choice(site, (*path, "medium"), spec.medium, ("carrier",), "Carriers"),
                 *choices_of(
-                    spec, path, "holes hole entry end", "shoulder sponge hang injector outlet roll age at dirt name"
+                    spec,
+                    path,
+                    "holes hole top_holes top_hole cap_holes entry end",
+                    "cap_hole shoulder sponge hang injector outlet roll age airline suckers sucker at dirt name",
                 ),
             ),
             readings=_readings(spec, site, solution, flow, air, stuff),
@@ -79,7 +82,12 @@ def _readings(
             "{8.33333e-06:air_flow:bare} to {5e-05:air_flow} for each litre of carriers, by your rule.",
         ),
         Reading("Largest hole", MARGIN * stuff.size, "fine_length", "Four fifths of the carriers' least dimension."),
-        Reading("Speed in the holes", flow / spec.open_area, "speed", "Under {0.25:speed} carriers do not cling."),
+        Reading(
+            "Speed in the holes",
+            flow / spec.narrowest,
+            "speed",
+            "Where they leave least room. Under {0.25:speed} carriers do not cling.",
+        ),
         Reading(
             "It is heard",
             heard(spec, air, flow),

@@ -17,6 +17,7 @@ from fuente.devices.schools import FILL
 
 MARGIN = 0.8  # of a carrier's least dimension: the largest hole that surely holds it
 HOLD = 0.25  # m/s in a hole from which carriers are sucked on; an assumption
+MOST = {"holes": 2000, "top_holes": 2000, "cap_holes": 500}
 WEEK = 7 * 86400.0
 
 
@@ -44,7 +45,7 @@ def heard(spec: BottleBed, air: float, flow: float) -> str:
     speed = air / (spec.tubes * math.pi / 4 * spec.diameter**2)
     speed *= 1.6 if spec.end == "open" else 1.0
     speed *= math.sqrt(max(spec.outlet - spec.injector, 0.02) / USUAL_DEPTH)
-    speed *= 1.3 if flow / spec.open_area > HOLD else 1.0
+    speed *= 1.3 if flow / spec.narrowest > HOLD else 1.0
     return "a whisper" if speed < 5e-3 else "a murmur" if speed < 20e-3 else "in the next room"
 
 
@@ -58,19 +59,25 @@ def carriers_escape(spec: BottleBed, site: Site, study: Study) -> Iterable[Findi
     """Holes that its carriers pass."""
     path = spec.path
     stuff = site.medium(spec.medium)
-    if spec.hole > MARGIN * stuff.size:
+    rows = (("hole", "holes"), ("top_hole", "top_holes"), ("cap_hole", "cap_holes"))
+    wide = [(bore, many) for bore, many in rows if getattr(spec, many) and getattr(spec, bore) > MARGIN * stuff.size]
+    if wide:
         better = round(math.floor(MARGIN * stuff.size * 2000) / 2000, 4)
-        holes = math.ceil(spec.holes * (spec.hole / better) ** 2)
+        widest = max(getattr(spec, bore) for bore, _ in wide)
+        changes: list[Change] = []
+        for bore, many in wide:
+            more = math.ceil(getattr(spec, many) * (getattr(spec, bore) / better) ** 2)
+            changes += [Change((*path, bore), better), Change((*path, many), min(more, MOST[many]))]
         yield Finding(
             "carriers-escape",
             Rank.FIX,
             "Holes of {hole:fine_length} let carriers of {size:fine_length} jam or pass.",
             "Holes must be clearly smaller than the media: four fifths of its least dimension at most.",
             spec.id,
-            {"hole": spec.hole, "size": stuff.size},
+            {"hole": widest, "size": stuff.size},
             "Smaller holes, more of them",
-            Edit("Change holes", (Change((*path, "hole"), better), Change((*path, "holes"), min(holes, 2000)))),
-            MARGIN * stuff.size - spec.hole,
+            Edit("Change holes", tuple(changes)),
+            MARGIN * stuff.size - widest,
         )
 
 
@@ -78,10 +85,17 @@ def holes_fast(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
     """Water in the holes that holds an animal against them."""
     solution, path = study.running, spec.path
     flow = flow_of(spec, solution)
-    speed = flow / spec.open_area
+    speed = flow / spec.narrowest
     if speed > HOLD:
         # Holes set the flow while they are few: as many as leave their loss small beside the bottle's own.
-        more = math.ceil(max(2 * spec.holes * speed / HOLD, 0.12 * (spec.diameter / spec.hole) ** 2))
+        least = 0.12 * spec.diameter**2
+        wanted = max(2 * spec.narrowest / spec.tubes * speed / HOLD, math.pi / 4 * least)
+        changes: list[Change] = []
+        for bore, many, area in (("hole", "holes", spec.open_area), ("top_hole", "top_holes", spec.way_out)):
+            one = math.pi / 4 * getattr(spec, bore) ** 2
+            more = getattr(spec, many) + math.ceil((wanted - area / spec.tubes) / one)
+            if more > getattr(spec, many):
+                changes.append(Change((*path, many), min(more, MOST[many])))
         yield Finding(
             "holes-fast",
             Rank.CONSIDER,
@@ -90,7 +104,7 @@ def holes_fast(spec: BottleBed, site: Site, study: Study) -> Iterable[Finding]:
             spec.id,
             {"speed": speed},
             "More holes",
-            Edit("More holes", (Change((*path, "holes"), min(more, 2000)),)),
+            Edit("More holes", tuple(changes)),
         )
 
 

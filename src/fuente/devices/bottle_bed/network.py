@@ -16,8 +16,8 @@ SPONGE_THICK = 0.03  # m, sleeve round the bottle's foot
 
 
 def losses(spec: BottleBed, site: Site) -> tuple[Resistance, Resistance]:
-    """The sponge that clogs, if there is one; the holes at the foot and those at the top."""
-    hard = hole_loss(spec.open_area) + hole_loss(spec.open_area)
+    """The sponge that clogs, if there is one; the holes at the foot and those at the top and in the cap."""
+    hard = hole_loss(spec.open_area) + hole_loss(spec.way_out)
     if not spec.sponge:
         return Resistance(), hard
     face = spec.tubes * math.pi * (spec.diameter + SPONGE_THICK) * 0.08

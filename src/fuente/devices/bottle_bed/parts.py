@@ -8,8 +8,7 @@ from fuente.devices.pieces import Hole, Pad, Parts, Piece, Shelf, Thing, media_o
 from fuente.devices.pocket import AIR_CAUTION
 from fuente.network.model import Solution
 
-AIRLINE, TIGHT = 0.006, 0.0005  # m: outside of usual airline, and how much tighter its hole is
-SUCKERS, SUCKER = 2, 0.006  # a bottle's, and the bore that takes their stem, m; measure your own
+TIGHT = 0.0005  # m that the airline's hole is tighter than the line
 SLEEVE = 0.08  # m of foam round a bottle's foot
 
 
@@ -20,9 +19,10 @@ def _holes(spec: BottleBed, bottle: str) -> tuple[Hole, ...]:
     tight = (note("a little tight round the line"),)
     rows = (
         ("foot", "Hole at the foot", spec.holes, spec.hole, ()),
-        ("top", "Hole under the top", spec.holes, spec.hole, ()),
-        ("air", f"Hole for the airline, at {side}", 1, AIRLINE - TIGHT, tight),
-        ("suckers", "Hole for suckers or hangers", SUCKERS, SUCKER, ()),
+        ("top", "Hole under the top", spec.top_holes, spec.top_hole, ()),
+        ("cap", "Hole in the cap", spec.cap_holes, spec.cap_hole, ()),
+        ("air", f"Hole for the airline, at {side}", 1, spec.airline - TIGHT, tight),
+        ("suckers", "Hole for suckers or hangers", spec.suckers, spec.sucker, ()),
     )
     return tuple(
         Hole(
@@ -34,7 +34,13 @@ def _holes(spec: BottleBed, bottle: str) -> tuple[Hole, ...]:
             notes=(smooth, *more),
         )
         for where, name, count, bore, more in rows
+        if count
     )
+
+
+def _of_holes(spec: BottleBed) -> str:
+    rows = ((spec.holes, "at its foot"), (spec.top_holes, "under its top"), (spec.cap_holes, "in its cap"))
+    return "holes each for water: " + ", ".join(f"{many} {where}" for many, where in rows if many)
 
 
 def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
@@ -47,7 +53,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
         diameter=spec.diameter,
         height=spec.height,
         volume=spec.bottle,
-        notes=(note(f"{2 * spec.holes} holes each for water: half at its foot, half under its top"),),
+        notes=(note(_of_holes(spec)),),
     )
     holes = _holes(spec, bottle.id)
     over = (note("it stays on while the sponge is off"),) if spec.sponge else ()
@@ -80,7 +86,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     if spec.tubes > 1:
         found.append(tool(f"{spec.id}.split", "Air splitter with valves", note(f"one line to {spec.tubes} bottles")))
     hanger = note("no metal in the water")
-    found.append(
-        tool(f"{spec.id}.hanger", "Hanger or sucker", hanger, shelf=Shelf.EQUIPMENT, count=SUCKERS * spec.tubes)
-    )
+    if spec.suckers:
+        held = spec.suckers * spec.tubes
+        found.append(tool(f"{spec.id}.hanger", "Hanger or sucker", hanger, shelf=Shelf.EQUIPMENT, count=held))
     return Parts(tuple(found), (AIR_CAUTION,))

@@ -22,24 +22,29 @@ def air_at(spec: BottleBed, site: Site) -> Point:
 
 
 def _walls(spec: BottleBed, site: Site, x0: float, x1: float, owner: str) -> list[Primitive]:
-    """Walls as dashes where the holes are, whole between; a shoulder where there is one."""
+    """Walls as dashes where the holes are, under a shoulder where there is one; whole between."""
     foot, top, wide = y_of(site, spec.hang), y_of(site, spec.hang + spec.height), spec.diameter * 1000
+    straight = top - spec.shoulder * 1000  # as far as the walls go up
+    holed = max(min(y_of(site, spec.outlet) - 20, straight - 20), foot + 60) if spec.top_holes else straight
     shapes: list[Primitive] = []
     neck = (1 - NECK) / 2 * wide if spec.shoulder else 0.0
     shapes += [
-        Polyline(((x0, foot + 60), (x0, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
-        Polyline(((x1, foot + 60), (x1, y_of(site, spec.outlet) - 20)), "bottle", owner, 2.5),
+        Polyline(((x0, foot + 60), (x0, holed)), "bottle", owner, 2.5),
+        Polyline(((x1, foot + 60), (x1, holed)), "bottle", owner, 2.5),
         Polyline(((x0, foot), (x1, foot)), "bottle", owner, 2.5),
-        Polyline(((x0 + neck, top), (x1 - neck, top)), "bottle", owner, 5.0),
     ]
+    left, right = x0 + neck, x1 - neck
+    if spec.cap_holes:
+        shapes += [box(x, top - 2.5, min(x + 6, right), top + 2.5, "bottle", owner) for x in _steps(left, right, 12)]
+    else:
+        shapes.append(Polyline(((left, top), (right, top)), "bottle", owner, 5.0))
     if spec.shoulder:
-        from_ = top - spec.shoulder * 1000
         shapes += [
-            Polyline(((x0, from_), (x0 + neck, top)), "bottle", owner, 2.5),
-            Polyline(((x1, from_), (x1 - neck, top)), "bottle", owner, 2.5),
+            Polyline(((x0, straight), (left, top)), "bottle", owner, 2.5),
+            Polyline(((x1, straight), (right, top)), "bottle", owner, 2.5),
         ]
     for x in (x0, x1):
-        for low, high in ((foot, foot + 60), (y_of(site, spec.outlet) - 20, top)):
+        for low, high in ((foot, foot + 60), (holed, straight)):
             shapes += [box(x - 1.2, y, x + 1.2, min(y + 6, high), "bottle", owner) for y in _steps(low, high, 12)]
     return shapes
 
@@ -57,7 +62,7 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
         x1 = x0 + wide
         if spec.sponge:
             shapes.append(box(x0 - 12, foot, x1 + 12, foot + 80, "pad-medium", owner))
-        shapes += inside_water(spec, site, solution, x0, x1, spec.hang, spec.hang + spec.height)
+        shapes += inside_water(spec, site, solution, x0, x1, spec.hang, spec.hang + spec.height - spec.shoulder)
         shapes += _carriers(
             spec,
             x0,
