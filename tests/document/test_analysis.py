@@ -123,10 +123,7 @@ def test_warm_and_cold_agree(demo, solved):
     for name in TITLES:
         a, b = warm.situation(name).solution, cold.situation(name).solution
         for cell in a.level:
-            assert a.level[cell] == pytest.approx(b.level[cell], abs=3e-4), (
-                name,
-                cell,
-            )  # cold, a siphon breaks within a tenth of a mm
+            assert a.level[cell] == pytest.approx(b.level[cell], abs=1e-6), (name, cell)
 
 
 @settings(max_examples=15)

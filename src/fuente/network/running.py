@@ -12,17 +12,22 @@ from fuente.network.model import NOTHING, Network, Solution
 from fuente.network.settling import follow
 
 _TOLERANCE = 2e-14  # m³/s
+_FLOWS = 1e-11  # m³/s: what is less is no way of the water
 
 
 def steady(
-    network: Network, start: Mapping[str, float] | None = None, flows: Mapping[str, float] = NOTHING
+    network: Network,
+    start: Mapping[str, float] | None = None,
+    flows: Mapping[str, float] = NOTHING,
+    *,
+    guessed: bool = False,
 ) -> Solution:
     """Levels with the marked cells held where the builder marked them.
 
     Damped Newton from ``start`` (levels by cell id, of an earlier solution) or from nearly full cells; where that
     fails, pseudo-transient continuation, which follows the water in implicit steps and so always goes somewhere, and
     Newton from there. ``flows`` are those of a state near by, as for Assembly. Raises SolveError when the water finds
-    no steady state.
+    no steady state. A ``guessed`` start is of another design: where nothing flows it decides nothing.
     """
     if not network.marks and not any(cell.source for cell in network.cells):
         raise SolveError("No running level is marked: mark one in the pump chamber.")
@@ -42,8 +47,10 @@ def steady(
     if start:
         z_try, used, done = _newton(assembly, z, free, 12)
         count += used
-        if done:
+        if done and not (guessed and _stands_as_guessed(assembly, z_try, free)):
             return _pack(assembly, z_try, free, count)
+        if guessed:
+            return steady(network)
     volumes = assembly.stored(z)[0].copy()
     volumes[assembly.sinks] = 0.0
     z, _, used = follow(assembly, z, volumes, free, careful=False)
@@ -55,6 +62,17 @@ def steady(
         if float(np.abs(net[free]).max()) > 1e-9:
             raise SolveError("No steady water levels were found for this design; change the last thing you changed.")
     return _pack(assembly, z_try, free, count)
+
+
+def _stands_as_guessed(assembly: Assembly, z: np.ndarray, free: np.ndarray) -> bool:
+    """Whether nothing flows through a cell, so that it could as well stand at another level; z in m."""
+    through = np.zeros(assembly.size)
+    flows = np.abs(assembly.way_flows(z))
+    ends = assembly.network.way_ends
+    for side in (0, 1):
+        within = ends[:, side] < assembly.size  # pipes also meet where no cell is
+        np.add.at(through, ends[within, side], flows[within])
+    return bool((through[free] < _FLOWS).any())
 
 
 def _newton(assembly: Assembly, z: np.ndarray, free: np.ndarray, most: int) -> tuple[np.ndarray, int, bool]:

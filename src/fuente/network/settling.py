@@ -62,6 +62,7 @@ def settle(
     near = z
     if guess is not None:
         near = np.array([guess.get(c.id, at) for c, at in zip(network.cells, z.tolist(), strict=True)])
+        near = np.where(free, near, z)  # what was spilled in that case is none of this one's
     leapt, count = _leap(assembly, z, volumes, free, near, grope=guess is not None)
     if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
         return _finish(assembly, *leapt, total, count)

@@ -17,8 +17,11 @@ LEAPT = 3e7  # s of a leap to the end: what drains ever more slowly is then unde
 _ROUNDING = 1e-14  # m: what a level's last digits may be off, times the steepest slope of flow
 _LEAPT_ROUNDING = 2e-16  # m: the same at the end of a leap
 _MOST = 10  # iterations before a step is cut
+_POLISHES = 4
+_SETTLED = 1e-13  # m
 _LEAP = 80  # iterations from a guess, whose residual may first rise
 _TOLD = 1e-7  # m³ that levels told from volumes may be off: Newton sets that right
+_HALVES = 3  # of what is left for a level, after which its other bound may be an old one
 _NEAR = 0.004  # m a level may move in one of them: a siphon that has just broken has no slope to hold Newton back
 
 
@@ -44,8 +47,10 @@ def advance(
     rest, jac, store = _rest(assembly, at, volumes, step)
     norm = float(np.abs(rest[which]).max())
     count = 0
-    enough = CLOSE * scale
-    near = _NEAR
+    # A leap is held to more: from wherever it was tried its end is then the same.
+    rounding = _ROUNDING if step < LEAPT else _LEAPT_ROUNDING
+    enough, loose = CLOSE * scale, max(100 * CLOSE * scale, rounding * step * float(np.abs(jac).max()))
+    near, between, far = _NEAR, _Between(size), step >= LEAPT
     most, halvings = (_LEAP, 1) if leap else (_MOST, 4)
     while norm > enough and count < most:
         count += 1
@@ -55,6 +60,8 @@ def advance(
             break
         if leap:
             np.clip(change, -near, near, out=change)
+            if far:
+                change = between.held(at[which], rest[which], change)
         # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
         share = 1.0
         for _ in range(halvings):
@@ -65,16 +72,44 @@ def advance(
             if norm_try < norm:
                 break
             share /= 2
-        if norm_try >= norm and not leap:
+        if norm_try >= norm and (not leap or (far and norm <= loose)):
             break
         if norm_try > norm:
             near /= 2  # thrown from one side of a corner to the other
+        elif far:
+            near = min(2 * near, _NEAR)
         at, rest, jac, store, norm = trial, rest_try, jac_try, store_try, norm_try
-        enough = max(CLOSE * scale, 0.01 * _ROUNDING * step * float(np.abs(jac).max()))
-    # A leap is held to more: from wherever it was tried its end is then the same.
-    rounding = _ROUNDING if step < LEAPT else _LEAPT_ROUNDING
-    if not norm <= max(100 * CLOSE * scale, rounding * step * float(np.abs(jac).max())):
+        steepest = float(np.abs(jac).max())
+        enough = max(CLOSE * scale, 0.01 * rounding * step * steepest)
+        loose = max(100 * CLOSE * scale, rounding * step * steepest)
+    if not norm <= loose:
         return z, volumes, count, False
+    if far:
+        at = _polished(assembly, at, volumes, step, which, loose)
+    return at, _left_with(assembly, at, volumes, step, free), count, True
+
+
+def _polished(
+    assembly: Assembly, at: np.ndarray, volumes: np.ndarray, step: float, which: np.ndarray, loose: float
+) -> np.ndarray:
+    """The end of a leap to its last digits: two cells in close touch take turns at what is left over, m³, long before
+    their water together is settled.
+    """
+    for _ in range(_POLISHES):
+        rest, jac, store = _rest(assembly, at, volumes, step)
+        change = np.linalg.solve((store - step * jac)[np.ix_(which, which)], -rest[which])
+        trial = at.copy()
+        trial[which] += change
+        if float(np.abs(_rest(assembly, trial, volumes, step)[0][which]).max()) > 2 * loose:
+            break
+        at = trial
+        if float(np.abs(change).max()) < _SETTLED:
+            break
+    return at
+
+
+def _left_with(assembly: Assembly, at: np.ndarray, volumes: np.ndarray, step: float, free: np.ndarray) -> np.ndarray:
+    """Volumes in m³ after a step to these levels in m, which are set for sinks that drain."""
     # Volumes from the levels; what the equations leave over is rounding. Sinks take what the others lost.
     new = np.where(free, assembly.stored(at)[0], volumes)
     sinks = np.flatnonzero(assembly.sinks)
@@ -85,7 +120,39 @@ def advance(
         new[sinks[np.argmax(new[sinks])]] += lost if new[sinks].max() > 0 else 0.0
         for i in np.flatnonzero(assembly.drains & (new > 0)):
             at[i] = assembly.network.cells[i].curve.level(new[i])
-    return at, new, count, True
+    return new
+
+
+class _Between:
+    """Where each level's end lies, as far as a leap has seen: over what held too little, under what held too much.
+
+    A cell that runs dry has no slope at its floor and far too steep a one a millimetre over it: Newton is thrown from
+    the one to the other for ever, halves close in on what lies between. What flows in from elsewhere moves the end, so
+    that a bound that was not met again for three halves is let go.
+    """
+
+    def __init__(self, size: int):
+        """Of so many cells nothing is known."""
+        self._low, self._high = np.full(size, -np.inf), np.full(size, np.inf)
+        self._same = np.zeros(size, dtype=int)  # times on one side, one after the other
+        self._side = np.zeros(size)
+
+    def held(self, at: np.ndarray, rest: np.ndarray, change: np.ndarray) -> np.ndarray:
+        """The change in m, halfway to the other side where it would leave what is left between; ``rest`` in m³."""
+        side = np.sign(rest)
+        self._low = np.where(side < 0, at, self._low)
+        self._high = np.where(side > 0, at, self._high)
+        self._same = np.where(side == self._side, self._same + 1, 0)
+        self._side = side
+        old = self._same >= _HALVES
+        self._low[(old & (side > 0)) | (self._low >= self._high)] = -np.inf
+        self._high[(old & (side < 0)) | (self._low >= self._high)] = np.inf
+        self._same[old] = 0
+        to = at + change
+        out = np.flatnonzero(((to <= self._low) & (side > 0)) | ((to >= self._high) & (side < 0)))
+        between = self._low[out] / 2 + self._high[out] / 2
+        change[out] = np.where(np.isfinite(between), between - at[out], change[out])
+        return change
 
 
 class Stepped(NamedTuple):

@@ -184,10 +184,6 @@ class Analysis(Lowered):
         """Levels of a neighbouring design in a situation, where there are any."""
         return self._guess.get(name)
 
-    def guess(self, name: str) -> Mapping[str, float]:
-        """Levels from which a situation is solved: those of a neighbouring design, or the running ones."""
-        return self._guess.get(name, self.running.level)
-
     def warmth(self, cell_id: str) -> Warmth | None:
         """How warm the water that a cell is part of is kept, and what failing heaters make of it; None where nothing
         heats it, or nothing runs.

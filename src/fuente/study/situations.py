@@ -58,7 +58,7 @@ def settled(study: Analysis, name: str, faults: Sequence[Fault], start: Solution
 def running(study: Analysis, about: str) -> Situation:
     """What flows, and where the water stands; raises FuenteError where a pump cannot."""
     study.check()
-    solution = steady(study.network, study.first_guess("running"), study.first_flows)
+    solution = steady(study.network, study.first_guess("running"), study.first_flows, guessed=True)
     ducts = study.pump_ducts
     if ducts and all(solution.flow[key] < 1e-9 for key in ducts):
         owner = study.system.device(next(iter(ducts.values())).owner)
@@ -271,6 +271,7 @@ def evaporated(study: Analysis, about: str) -> Situation:
     """Evaporation at its end: the pump chamber fallen to where its pump sucks air; without one, a week off
     every tank.
     """
+    # From the running levels, whatever is known: where nothing flows any more, water stands as the fall has left it.
     intakes = {k.a: k.law.intake for k in study.network.links if isinstance(k.law, ReturnLine)}
     intakes.update({d.a: d.intake for d in study.pump_ducts.values()})
     tanks = {t.id for t in study.system.tanks}
@@ -278,7 +279,7 @@ def evaporated(study: Analysis, about: str) -> Situation:
     if not held:
         return _week_dry(study)
     marks = {**study.network.marks, **{cell: intakes[cell] + 0.008 for cell in held}}
-    solution = steady(_marked(study, marks), study.guess("evaporated"), study.running.flow)
+    solution = steady(_marked(study, marks), study.running.level, study.running.flow)
     gone = study.running.total - solution.total
     rate = study.evaporation_rate()
     stored = sum(c.curve.volume(c.rim) for c in study.reservoirs())
@@ -304,7 +305,7 @@ def _week_dry(study: Analysis) -> Situation:
             area = sum(t.inner_length * t.inner_width for t in study.system.tanks if t.id in body)
             marks[tank.id] = max(marks[tank.id] - study.evaporation_of(body) * WEEK / area, tank.floor + 0.02)
             fall = max(fall, study.network.marks[tank.id] - marks[tank.id])
-    solution = steady(_marked(study, marks), study.guess("evaporated"), study.running.flow)
+    solution = steady(_marked(study, marks), study.running.level, study.running.flow)
     flows = study.running.flow
     moved = {w.id: flows[w.id] for w in study.network.ways if w.kind.driven and flows[w.id] > 1e-9}
     kept = min((max(solution.flow[key], 0.0) / q for key, q in moved.items()), default=1.0)
