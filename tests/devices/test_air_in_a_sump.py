@@ -11,7 +11,7 @@ from fuente.errors import EntryError
 from fuente.findings.judge import findings
 from fuente.hydraulics.air import DIFFUSER_PRESSURE
 from fuente.shown.stations import stations
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.study.movers import movers
 
 LPM = 1e-3 / 60
@@ -27,26 +27,26 @@ def blown(flow=30 * LPM, pressure=20e3, **drop):
 
 
 def told(system):
-    return {f.code: f for f in findings(Analysis(system)) if f.code in OF_AIR}
+    return {f.code: f for f in findings(analysed(system)) if f.code in OF_AIR}
 
 
 def test_a_bed_wants_air_by_its_carriers_and_its_rule():
     """1 L/min for each litre of carriers rolls it gently, 2.5 hard; other chambers 1 L/min for 20 L of water."""
     system = reading_room()
     litres = next(c.fill.volume for c in sumps(system)[0].chambers if c.id == BED) * 1000
-    assert Analysis(system).air_wish(PLACE) == pytest.approx(litres * LPM)
+    assert analysed(system).air_wish(PLACE) == pytest.approx(litres * LPM)
     hard = apply(system, set_value("x", ("schools", "roll"), "hard"))
-    assert Analysis(hard).air_wish(PLACE) == pytest.approx(2.5 * litres * LPM)
+    assert analysed(hard).air_wish(PLACE) == pytest.approx(2.5 * litres * LPM)
     sump = sumps(system)[0]
     k = next(i for i, c in enumerate(sump.chambers) if c.role == "foam")
     chamber, width = sump.chambers[k], sump.widths()[k]
     water = width * sump.inner_width * chamber.exit.top * 1000
-    assert Analysis(system).air_wish(f"sump.{chamber.id}") == pytest.approx(water / 20 * LPM)
+    assert analysed(system).air_wish(f"sump.{chamber.id}") == pytest.approx(water / 20 * LPM)
 
 
 def test_air_changes_no_level_and_is_what_the_pump_pushes_through():
     """All that the pump gives comes out in the bed: its straight curve at depth, diffuser, check valve and line."""
-    still, study = Analysis(reading_room()), Analysis(blown(end="diffuser", bore=0.02, length=0.05, spacing=0.05))
+    still, study = analysed(reading_room()), analysed(blown(end="diffuser", bore=0.02, length=0.05, spacing=0.05))
     for name in ("running", "power_cut"):
         a, b = still.situation(name).solution.level, study.situation(name).solution.level
         assert all(abs(a[key] - b[key]) < 1e-9 for key in a)
@@ -63,15 +63,15 @@ def test_a_bed_without_air_is_told_and_led_to():
     assert finding.owner == PLACE
     mended = apply(system, finding.edit)
     assert not told(mended)
-    study = Analysis(mended)
+    study = analysed(mended)
     assert study.running.flow["air.sump.bed.air"] == pytest.approx(study.air_wish(PLACE), rel=0.05)
-    before, after = ({f.code for f in findings(Analysis(s))} for s in (system, mended))
+    before, after = ({f.code for f in findings(analysed(s))} for s in (system, mended))
     assert after <= before
 
 
 def test_too_little_and_too_much_air():
     """Half of the wish and 3.2 times it are the limits; a line too deep for the pump brings none."""
-    wish = Analysis(reading_room()).air_wish(PLACE)
+    wish = analysed(reading_room()).air_wish(PLACE)
 
     def at(times):
         flat = ((0.0, 30e3), (times * wish, 29e3), (times * wish * 1.0001, 1e-3))  # gives what it gives at any depth
@@ -96,7 +96,7 @@ def test_a_second_bed_can_have_the_first_pump_or_its_own():
     more = bed.model_copy(update={"id": "more", "name": "Second bed", "width": 0.1, "heaters": 0})
     sump = sump.model_copy(update={"chambers": (*sump.chambers[:-1], more, sump.chambers[-1]), "length": 1.3})
     system = swapped(system, sump)
-    finding = next(f for f in findings(Analysis(system)) if f.code == "bed-no-air")
+    finding = next(f for f in findings(analysed(system)) if f.code == "bed-no-air")
     assert finding.owner == "sump.more"
     assert [name for name, _ in finding.others] == ["Air pump of its own"]
     own = apply(system, finding.others[0][1])
@@ -106,18 +106,18 @@ def test_a_second_bed_can_have_the_first_pump_or_its_own():
 
 
 def test_what_only_bubbles_is_no_mover():
-    assert [m.owner for m in movers(Analysis(blown()))] == ["return"]
+    assert [m.owner for m in movers(analysed(blown()))] == ["return"]
 
 
 def test_the_card_has_its_valve_and_its_command():
     """A chamber without a line can get one from its menu; with one its valve stands on its card."""
-    without = next(s for s in stations(Analysis(reading_room())) if s.id == PLACE)
+    without = next(s for s in stations(analysed(reading_room())) if s.id == PLACE)
     assert "Connect an air line" in [name for name, _ in without.commands()]
-    card = next(s for s in stations(Analysis(blown())) if s.id == PLACE)
+    card = next(s for s in stations(analysed(blown())) if s.id == PLACE)
     assert "Connect an air line" not in [name for name, _ in card.commands()]
     assert card.choices[1].label == "Its air valve"
     assert {r.label: r.value for r in card.readings}["Air it gets"] > 0
-    pump = next(s for s in stations(Analysis(blown())) if s.id == "sump.pump")
+    pump = next(s for s in stations(analysed(blown())) if s.id == "sump.pump")
     assert "Connect an air line" not in [name for name, _ in pump.commands()]
 
 

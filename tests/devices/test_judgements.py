@@ -9,8 +9,8 @@ from fuente.devices.base import Rank
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.findings import findings
-from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
+from fuente.study.known import analysed
 from fuente.study.sites import new_site
 from fuente.units import UnitSystem
 
@@ -104,7 +104,7 @@ ON_THE_FLOOR = [
 
 
 def codes(system):
-    return {f.code: f for f in findings(Analysis(system))}
+    return {f.code: f for f in findings(analysed(system))}
 
 
 def wrong(kind, tank, changes):

@@ -16,7 +16,7 @@ from fuente.devices.return_line.card import law_in
 from fuente.devices.sump.spec import Fill
 from fuente.document.system import apply
 from fuente.findings import findings
-from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 
 LPH = 1e-3 / 3600
 ACROSS = 0.384  # m inside the reading room's sump
@@ -34,14 +34,14 @@ def changed(system, **fields):
 @cache
 def neighbour():
     """The demo, whose levels are first guesses for its changes, as in the window."""
-    analysis = Analysis(reading_room())
+    analysis = analysed(reading_room())
     findings(analysis)
     return analysis
 
 
 def said(system, code, owner=None):
     """The finding of a code, of an owner where several have it."""
-    found = [f for f in findings(Analysis(system, neighbour())) if f.code == code and owner in (None, f.owner)]
+    found = [f for f in findings(analysed(system, neighbour())) if f.code == code and owner in (None, f.owner)]
     assert found, code
     return found[0]
 
@@ -51,7 +51,7 @@ def sets(finding):
 
 
 def level(system, cell):
-    return Analysis(system).running.level[cell]
+    return analysed(system).running.level[cell]
 
 
 # -- a sump -----------------------------------------------------------------------------------------------------------
@@ -62,7 +62,7 @@ def test_a_gap_widens_to_a_gentle_speed_on_the_next_five_millimetres():
     finding = said(system, "gap-fast")
     speed = finding.values["speed"]
     through = speed * ACROSS * 0.004
-    assert through == pytest.approx(Analysis(system).running.flow["return.pump"], rel=1e-6)
+    assert through == pytest.approx(analysed(system).running.flow["return.pump"], rel=1e-6)
     wanted = through / (ACROSS * 0.15)
     assert wanted <= sets(finding)["gap"] < wanted + 0.005
     assert finding.margin == pytest.approx(0.2 - speed)
@@ -214,7 +214,7 @@ def test_a_dry_pipe_stands_over_the_water():
     """A dozen millimetres over it in the box, 20 mm over the highest mouth, 5 mm under the crest."""
     two = tuple(d for d in reading_room().by_id["overflow"].drains if d.role != "emergency")
     system = changed(reading_room(), overflow__drains=two, tank__length=1.8)
-    finding = next(f for f in findings(Analysis(system, neighbour())) if f.action == "Add emergency")
+    finding = next(f for f in findings(analysed(system, neighbour())) if f.action == "Add emergency")
     made = finding.edit.changes[0].value[-1]
     water = level(system, "overflow.box") - 0.815
     assert made.role == "emergency"
@@ -276,7 +276,7 @@ def test_a_stronger_pump_meets_the_wish_at_its_head():
     system = changed(reading_room(), space__turnover=10.0 / 3600)
     finding = said(system, "turnover")
     made = sets(finding)
-    study = Analysis(system)
+    study = analysed(system)
     need = 10.0 / 3600 * study.running.volume["tank"]
     law = law_in(system.by_id["return"], study.running)
     lift = law.lift(study.running.level["sump.pump"], study.running.level["tank"])
@@ -285,7 +285,7 @@ def test_a_stronger_pump_meets_the_wish_at_its_head():
     assert head <= given < 2.5 * head
     assert made["speed"] == 1.0
     assert made["points"] == ()
-    assert "turnover" not in {f.code for f in findings(Analysis(apply(system, finding.edit), neighbour()))}
+    assert "turnover" not in {f.code for f in findings(analysed(apply(system, finding.edit), neighbour()))}
 
 
 def test_a_pump_is_slowed_to_the_step_that_still_meets_the_wish():
@@ -295,7 +295,7 @@ def test_a_pump_is_slowed_to_the_step_that_still_meets_the_wish():
     assert round(speed * 20) == pytest.approx(speed * 20)  # steps of five hundredths
 
     def turns(share):
-        study = Analysis(changed(system, return__pump__speed=share))
+        study = analysed(changed(system, return__pump__speed=share))
         return study.running.flow["return.pump"] / study.running.volume["tank"]
 
     assert turns(speed) > 0.97 * 2.5 / 3600
@@ -330,6 +330,6 @@ def test_a_gutter_is_widened_by_half():
     where = header.id
     system = changed(back_room(), **{f"{where}__form": "gutter", f"{where}__gutter_width": 0.06})
     system = changed(system, **{f"{where}__gutter_height": 0.03})
-    found = [f for f in findings(Analysis(system)) if f.owner == where and f.action == "Wider header"]
+    found = [f for f in findings(analysed(system)) if f.owner == where and f.action == "Wider header"]
     assert found
     assert sets(found[0]) == {"gutter_width": pytest.approx(0.09)}

@@ -13,8 +13,8 @@ from fuente.demo.reading_room import reading_room
 from fuente.devices import kind_of
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.document.system import System, apply, set_value
-from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
+from fuente.study.known import analysed
 from fuente.study.sites import new_site
 
 G = 9.80665
@@ -145,7 +145,7 @@ def test_ballast_outweighs_the_lift_by_a_third():
     light = {"shell": "plastic", "wall": 0.002, "ballast": 0.0, "medium": "plastic_ball", "media": 0.0022, "foam": 0.0}
     system = wrong("ornament", TANK, light)
     spec = next(d for d in system.devices if d.kind == "ornament")
-    stuff = Analysis(system).sites[spec.id].medium("plastic_ball")
+    stuff = analysed(system).sites[spec.id].medium("plastic_ball")
     solids = 0.0022 * (1 - stuff.void)
     lift = 1000 * (spec.shell_volume + solids) - spec.shell_mass - 0.0022 * stuff.dry
     finding = codes(system)["floats"]
@@ -188,7 +188,7 @@ def test_tray_holes_carry_the_flow_under_thirty_millimetres():
     """Torricelli with a coefficient of 0.62, a tenth of the holes to spare."""
     system = wrong("trickle_tower", TANK, {"holes": 4})
     spec = next(d for d in system.devices if d.kind == "trickle_tower")
-    flow = Analysis(system).running.flow[f"{spec.id}.film"]
+    flow = analysed(system).running.flow[f"{spec.id}.film"]
     each = 0.62 * math.pi / 4 * spec.hole**2 * math.sqrt(2 * G * min(0.03, spec.tray / 2))
     assert codes(system)["tray-over"].edit.changes[0].value == pytest.approx(1.1 * flow / each, abs=1.0)
 
@@ -347,7 +347,7 @@ def test_drums_take_media_to_two_thirds_of_the_water_over_their_grid():
 def test_a_sump_takes_carriers_to_two_thirds_of_its_moving_bed():
     """220 mm less nothing × 384 mm × 270 mm to the crest, two thirds of it, less the 11 L that are in."""
     system = reading_room()
-    sump, site = system.by_id["sump"], Analysis(system).sites["sump"]
+    sump, site = system.by_id["sump"], analysed(system).sites["sump"]
     k = [c.id for c in sump.chambers].index("bed")
     room = 2 / 3 * sump.widths()[k] * 0.384 * 0.27 - 0.011
     more = kind_of(sump).more_living
@@ -419,7 +419,7 @@ def test_a_pump_in_a_filter_draws_two_centimetres_over_its_foot(kind):
     """And lifts to its mouth through a hose ten centimetres longer than that, with a bend and what leaves it."""
     system = wrong(kind, TANK, {"drive": "pump"})
     spec = next(d for d in system.devices if d.kind == kind)
-    analysis = Analysis(system)
+    analysis = analysed(system)
     link = next(k for k in analysis.network.links if k.owner == spec.id and k.kind.driven)
     foot = analysis.network.cell(link.a).floor
     assert link.law.intake == pytest.approx(foot + 0.02)
@@ -433,7 +433,7 @@ def test_a_gap_is_judged_by_its_media_where_no_foam_lies_before_them():
     """Rings of 15 mm may not pass a gap: four fifths of them is 12 mm; with foam before them only animals count."""
     bare = {"gap": 0.0125, "animal": 0.05, "medium": "ring", "foam": 0.0, "ppi": 0.0, "media": 0.001}
     spec, finding, sets = judged("ornament", bare, "gap-wide")
-    size = Analysis(wrong("ornament", TANK, bare)).sites[spec.id].medium("ring").size
+    size = analysed(wrong("ornament", TANK, bare)).sites[spec.id].medium("ring").size
     assert size == pytest.approx(0.015)
     assert sets["gap"] == pytest.approx(0.8 * size)
     assert finding.margin == pytest.approx(0.8 * size - 0.0125)

@@ -12,6 +12,7 @@ from fuente.devices.sump.spec import Pad
 from fuente.document.system import System, apply, set_value
 from fuente.findings import findings
 from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
 from fuente.units import UnitSystem
 
 LEVEL = ("devices", "sump", "chambers", 4, "level")
@@ -20,13 +21,13 @@ LEVEL = ("devices", "sump", "chambers", 4, "level")
 @cache
 def neighbour() -> Analysis:
     """The demo, whose levels are first guesses for its changes, as in the window."""
-    analysis = Analysis(reading_room())
+    analysis = analysed(reading_room())
     findings(analysis)
     return analysis
 
 
 def judge(system: System):
-    return findings(Analysis(system, neighbour()))
+    return findings(analysed(system, neighbour()))
 
 
 def found(system: System, code: str):
@@ -133,7 +134,7 @@ def test_a_pump_too_weak_is_one_stop(demo):
 
 
 def test_findings_are_ranked(solved):
-    ranks = [f.rank for f in findings(Analysis(solved.system))]
+    ranks = [f.rank for f in findings(analysed(solved.system))]
     assert ranks == sorted(ranks)
 
 
@@ -141,7 +142,7 @@ def test_dirty_pads_of_a_filter_without_a_sump_that_spill_are_told():
     """A screen with pores before the last drum's way out holds the water back over its rim."""
     low = apply(trough(), set_value("x", ("devices", "drums", "drums", 0, "foam"), 0.35))
     low = apply(low, set_value("x", ("devices", "drums", "drums", 0, "ppi"), 45.0))
-    spilled = Analysis(low).situation("pads_dirty").solution.spilled
+    spilled = analysed(low).situation("pads_dirty").solution.spilled
     assert spilled > 1e-3
     told = found(low, "pads-spill")
     assert told.rank is Rank.STOP

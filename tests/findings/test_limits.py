@@ -31,6 +31,7 @@ from fuente.findings import findings
 from fuente.findings.judge import RULES
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
+from fuente.study.known import analysed
 from fuente.study.sites import new_site
 
 DAY, HOUR, LPH = 86400.0, 3600.0, 1e-3 / 3600
@@ -132,7 +133,7 @@ def one_warmth() -> System:
 def evenly_blown() -> System:
     """The nursery with its air valves set."""
     room = nursery()
-    found = next(f for f in findings(Analysis(room)) if f.code == "air-uneven")
+    found = next(f for f in findings(analysed(room)) if f.code == "air-uneven")
     assert found.edit is not None
     return apply(room, found.edit)
 
@@ -171,7 +172,7 @@ def pressing(f: Finding) -> float:
 
 def lost(f: Finding) -> float:
     """Share of the tank that runs out: 1.2 by 0.5 m outside."""
-    return f.values["spilled"] / Analysis(lone("canister")()).running.volume["tank"]
+    return f.values["spilled"] / analysed(lone("canister")()).running.volume["tank"]
 
 
 FED, DRUM_HIGH = (*IT, "feed", "pump", "max_flow"), (*IT, "drums", 0, "height")
@@ -777,7 +778,7 @@ def judge_of(analysis: Analysis, code: str) -> Callable[[Analysis], Iterable[Fin
 
 @pytest.mark.parametrize("case", CASES, ids=[f"{c.code} by {c.path[-1]}" for c in CASES])
 def test_a_judgement_begins_at_its_limit_and_its_button_mends_it(case):
-    ill = Analysis(put(case, case.ill))
+    ill = analysed(put(case, case.ill))
     before = findings(ill)
     finding = next((f for f in before if f.code == case.code), None)
     assert finding is not None, "it is not told at all"
@@ -786,13 +787,13 @@ def test_a_judgement_begins_at_its_limit_and_its_button_mends_it(case):
     if finding.margin is not None:  # it is just short of what would be enough
         grain = max(0.06 * max(abs(case.limit), 0.02), 1e-3 * max(map(abs, finding.values.values()), default=0.0))
         assert -grain <= finding.margin <= 1e-9
-    told = judge_of(ill, case.code)(Analysis(put(case, case.well), ill))
+    told = judge_of(ill, case.code)(analysed(put(case, case.well), ill))
     assert case.code not in {f.code for f in told}, "it is told where all is well"
     if finding.edit is None:
         assert not finding.action
         return
     assert finding.action
-    after = findings(Analysis(apply(ill.system, finding.edit), ill))  # from its neighbour's levels, as in the window
+    after = findings(analysed(apply(ill.system, finding.edit), ill))  # from its neighbour's levels, as in the window
     assert (case.code, finding.owner) not in {(f.code, f.owner) for f in after}, finding.edit.name
     known = {(f.code, f.owner) for f in before}
     assert {(f.code, f.owner) for f in after if f.rank is STOP} <= known, finding.edit.name
@@ -873,7 +874,7 @@ SAID = [
 
 @cache
 def judged(make: Callable[[], System]) -> tuple[Finding, ...]:
-    return findings(Analysis(make()))
+    return findings(analysed(make()))
 
 
 @pytest.mark.parametrize(("code", "rank", "wrong", "right"), SAID, ids=[f"{c[0]}, {c[1].name}" for c in SAID])

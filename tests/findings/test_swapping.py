@@ -15,15 +15,15 @@ from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.adding import added_well, swapped_well
 from fuente.shown.commands import commands_of
-from fuente.study.analysis import Analysis
 from fuente.study.filters import first_layouts, take_out
+from fuente.study.known import analysed
 from fuente.study.sites import new_site
 
 TANK = Tank(length=1.1, width=0.5, height=0.5, thickness=0.01, stand=0.9, feed=3e-3 / 86400)
 
 
 def grave(system):
-    return {(f.code, f.owner) for f in findings(Analysis(system)) if f.rank < Rank.CONSIDER}
+    return {(f.code, f.owner) for f in findings(analysed(system)) if f.rank < Rank.CONSIDER}
 
 
 def alone(kind):
@@ -78,7 +78,7 @@ def test_a_swap_of_one_on_air_leaves_the_others_their_air():
 
 
 def test_a_bare_tank_is_a_design():
-    study = Analysis(bare())
+    study = analysed(bare())
     assert not study.has_sump
     assert not grave(bare())
     for name in study.names():
@@ -87,11 +87,11 @@ def test_a_bare_tank_is_a_design():
 
 def test_the_sump_is_taken_out_with_what_is_nothing_without_it():
     system = reading_room()
-    study = Analysis(system)
+    study = analysed(system)
     commands = dict(commands_of(study, system.by_id["sump"], None, ()))
     after = apply(system, commands["Take the whole sump out"])
     assert [d.id for d in after.devices] == ["tank"]
-    assert Analysis(after).running.depth("tank") == pytest.approx(0.9 * after.tanks[0].inner_height)
+    assert analysed(after).running.depth("tank") == pytest.approx(0.9 * after.tanks[0].inner_height)
     assert grave(after) == {("surface-short", "tank")}  # its animals are fed, and nothing carries that now
 
 
@@ -103,7 +103,7 @@ def test_ten_tubs_on_air_need_no_sump():
     first = system.tanks[0].id
     spec = FILTERS["sponge"].first(new_site(system, first))
     after = apply(system, added_well(system, spec, [t.id for t in system.tanks[1:]]))
-    study = Analysis(after)
+    study = analysed(after)
     assert all(study.moved(study.running, t.id) > 1e-6 for t in after.tanks)
     assert not grave(after)
 

@@ -18,8 +18,8 @@ from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.adding import added_well
 from fuente.findings.tried import all_tried, grave, tried
-from fuente.study.analysis import Analysis
 from fuente.study.filters import first_layouts
+from fuente.study.known import analysed
 from fuente.units import UnitSystem
 
 
@@ -37,7 +37,7 @@ def check(analysis, found):
     for finding in all_tried(analysis, found):
         if finding.edit is None:
             continue
-        after = findings(Analysis(apply(analysis.system, finding.edit), analysis))
+        after = findings(analysed(apply(analysis.system, finding.edit), analysis))
         now = grave(after)
         assert (finding.code, finding.owner) not in keys(after), finding.code
         assert not [k for k, rank in now.items() if k not in before or rank < before[k]], finding.code
@@ -52,7 +52,7 @@ def test_every_button_on_a_hundred_random_designs(block):
     for seed in range(10 * block, 10 * block + 10):
         _, system = design(seed)
         try:
-            analysis = Analysis(system)
+            analysis = analysed(system)
         except FuenteError:
             continue
         pressed += check(analysis, findings(analysis))
@@ -61,12 +61,12 @@ def test_every_button_on_a_hundred_random_designs(block):
 
 @pytest.mark.parametrize("name", [n for n in DEMOS if n != "back-room"])
 def test_every_button_of_every_demo(name):
-    analysis = Analysis(DEMOS[name]())
+    analysis = analysed(DEMOS[name]())
     check(analysis, findings(analysis))
 
 
 def test_what_does_nothing_or_is_refused_is_not_offered(demo):
-    analysis = Analysis(demo)
+    analysis = analysed(demo)
     same = Edit("Nothing", (Change(("devices", "tank", "gravel"), demo.tanks[0].gravel),))
     refused = Edit("Impossible", (Change(("devices", "tank", "length"), -1.0),))
     for edit in (same, refused):
@@ -82,25 +82,25 @@ def test_what_brings_another_fault_is_mended_with_it_or_withdrawn(demo):
     """An opening that the sump no longer fits, with a hole that is right: withdrawn. A pump too weak for the turnover,
     which the next remedy mends, makes one edit of several changes.
     """
-    analysis = Analysis(demo)
+    analysis = analysed(demo)
     found = findings(analysis)
     hole = next(f for f in found if f.code == "no-air-hole")
     bad = Edit("Thin", (*hole.edit.changes, Change(("space", "length"), 0.5)))
     told = tried(analysis, replace(hole, edit=bad), found)
     assert told.edit is None
     # Which one, with its numbers in the units that are shown.
-    worse = next(f for f in findings(Analysis(apply(demo, bad))) if f.code == "space")
+    worse = next(f for f in findings(analysed(apply(demo, bad))) if f.code == "space")
     assert f"would bring another fault: {worse.filled(UnitSystem.METRIC)}" in told.reason(UnitSystem.METRIC)
     assert "19.69 in" in told.reason(UnitSystem.US)
     dry = Edit("Dry", (*hole.edit.changes, Change(("devices", "return", "pump", "max_flow"), 2500e-3 / 3600)))
     told = tried(analysis, replace(hole, edit=dry), found)  # and a pump too weak for the turnover, which is mended
     assert len(told.edit.changes) > len(dry.changes)
-    after = findings(Analysis(apply(demo, told.edit)))
+    after = findings(analysed(apply(demo, told.edit)))
     assert not {"no-air-hole", "turnover"} & {f.code for f in after}
 
 
 def test_another_remedy_is_taken_where_the_first_fails(demo):
-    analysis = Analysis(demo)
+    analysis = analysed(demo)
     found = findings(analysis)
     hole = next(f for f in found if f.code == "no-air-hole")
     nothing = Edit("Nothing", (Change(("devices", "tank", "gravel"), demo.tanks[0].gravel),))
@@ -111,11 +111,11 @@ def test_another_remedy_is_taken_where_the_first_fails(demo):
 
 def _clean(system, tank_id):
     """Every kind's first layout in a tank brings nothing to stop for or to fix."""
-    before = grave(findings(Analysis(system)))
+    before = grave(findings(analysed(system)))
     for kind, spec in first_layouts(system, tank_id):
         if isinstance(spec, FuenteError):
             continue
-        after = findings(Analysis(apply(system, added_well(system, spec))))
+        after = findings(analysed(apply(system, added_well(system, spec))))
         assert not [k for k in grave(after) if k not in before], kind.id
 
 
@@ -135,7 +135,7 @@ def test_first_layouts_in_a_demo_s_tank_are_clean_on_its_air_pump():
 
 
 def test_a_remedy_that_cannot_be_built_says_why(demo):
-    analysis = Analysis(demo)
+    analysis = analysed(demo)
     found = findings(analysis)
     hole = next(f for f in found if f.code == "no-air-hole")
     high = Edit("High", (Change(("devices", "sump", "chambers", 2, "exit", "top"), 0.9),))

@@ -10,8 +10,8 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.findings import findings
 from fuente.findings.systems import LEAST_LEFT
-from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
+from fuente.study.known import analysed
 from fuente.study.movers import movers
 from fuente.study.sites import new_site
 
@@ -22,7 +22,7 @@ def with_filter(system, kind, tank="tank", **changes):
 
 
 def codes(system):
-    return {f.code: f for f in findings(Analysis(system))}
+    return {f.code: f for f in findings(analysed(system))}
 
 
 @pytest.fixture
@@ -32,7 +32,7 @@ def two():
 
 
 def test_one_pump_alone_asks_nothing():
-    study = Analysis(reading_room())
+    study = analysed(reading_room())
     assert len(movers(study)) == 1
     assert "pump_out" not in study.names()
     assert not {"pump-out", "pump-out-spills"} & codes(reading_room()).keys()
@@ -40,10 +40,10 @@ def test_one_pump_alone_asks_nothing():
 
 def test_what_is_left_is_what_the_other_moves(two):
     """Each share against the flow of the pump that is left, in a design where the first one never was."""
-    study = Analysis(two)
+    study = analysed(two)
     assert {m.owner for m in movers(study)} == {"return", two.filters[0].id}
     whole = study.moved(study.running, "tank")
-    alone = Analysis(reading_room())
+    alone = analysed(reading_room())
     by_return = alone.moved(alone.running, "tank") / whole
     canister = next(k.id for k in study.network.links if k.owner == two.filters[0].id and k.b == "tank")
     by_canister = study.running.flow[canister] / whole
@@ -57,7 +57,7 @@ def test_what_is_left_is_what_the_other_moves(two):
 
 def test_a_tank_that_hangs_on_one_of_two_pumps_is_told(two):
     found = codes(two)
-    share = Analysis(two).situation("pump_out").numbers["share"]
+    share = analysed(two).situation("pump_out").numbers["share"]
     weak = next(iter(two.filters)).id
     assert share > LEAST_LEFT
     assert "pump-out" not in found
@@ -68,12 +68,12 @@ def test_a_tank_that_hangs_on_one_of_two_pumps_is_told(two):
     finding = codes(slow)["pump-out"]
     assert finding.rank is Rank.CONSIDER
     assert finding.owner == "return"
-    assert finding.values["share"] == pytest.approx(Analysis(slow).situation("pump_out").numbers["share"])
+    assert finding.values["share"] == pytest.approx(analysed(slow).situation("pump_out").numbers["share"])
     assert finding.margin == pytest.approx(finding.values["share"] - LEAST_LEFT)
 
 
 def _share(system, path, percent):
-    return Analysis(apply(system, set_value("x", path, percent / 100))).situation("pump_out").numbers["share"]
+    return analysed(apply(system, set_value("x", path, percent / 100))).situation("pump_out").numbers["share"]
 
 
 def test_a_fifth_of_its_flow_is_where_it_begins(two):
@@ -83,7 +83,7 @@ def test_a_fifth_of_its_flow_is_where_it_begins(two):
     seen = {}
     for percent in range(70, 15, -5):
         slow = apply(two, set_value("x", path, percent / 100))
-        seen[Analysis(slow).situation("pump_out").numbers["share"]] = "pump-out" in codes(slow)
+        seen[analysed(slow).situation("pump_out").numbers["share"]] = "pump-out" in codes(slow)
     assert {told for share, told in seen.items() if share > 0.2} == {False}
     assert {told for share, told in seen.items() if share < 0.2} == {True}
 
@@ -95,7 +95,7 @@ def test_a_vessel_that_only_a_pump_empties_floods_when_that_stands():
     end = spec.drain.model_copy(update={"way": "pump", "spare": 0.0})
     filled = spec.model_copy(update={"feed": spec.feed.model_copy(update={"way": "pump"}), "drain": end})
     system = swapped(bare, filled)
-    study = Analysis(system)
+    study = analysed(system)
     assert len(movers(study)) == 2
     out = study.situation("pump_out")
     assert out.numbers["spilled"] > 1e-3
@@ -106,9 +106,9 @@ def test_a_vessel_that_only_a_pump_empties_floods_when_that_stands():
 
 def test_air_pumps_count_as_pumps():
     system = nursery()
-    assert len(movers(Analysis(system))) == 1
+    assert len(movers(analysed(system))) == 1
     system = with_filter(system, "canister", "tub-1")
-    study = Analysis(system)
+    study = analysed(system)
     assert [m.owner for m in movers(study)][-1] == "air"
     assert len(movers(study)) == 2
     out = study.situation("pump_out")
@@ -119,7 +119,7 @@ def test_air_pumps_count_as_pumps():
 def test_turnover_of_a_tank_that_only_its_filters_move():
     """Half of what is wanted is told with its number; the finding ends nine tenths of the wish off."""
     system = nursery()
-    study = Analysis(system)
+    study = analysed(system)
     turns = {t.id: study.moved(study.running, t.id) / study.running.volume[t.id] for t in system.tanks}
     least = min(turns.values())
     wish = least / 0.9
@@ -132,7 +132,7 @@ def test_turnover_of_a_tank_that_only_its_filters_move():
 
 def test_a_return_is_judged_with_what_else_moves_its_tank(two):
     """What the canister moves need not come from the return."""
-    study, alone = Analysis(two), Analysis(reading_room())
+    study, alone = analysed(two), analysed(reading_room())
     volume = study.running.volume["tank"]
     both = study.moved(study.running, "tank") / volume
     one = alone.moved(alone.running, "tank") / alone.running.volume["tank"]
