@@ -59,9 +59,7 @@ def advance(
         if float(np.abs(change).max()) < 1e-16:
             break
         if leap:
-            np.clip(change, -near, near, out=change)
-            if far:
-                change = between.held(at[which], rest[which], change)
+            change = between.held(at[which], rest[which], np.clip(change, -near, near), far)
         # A square-root law makes full Newton steps swing from side to side: halving one lands in the middle.
         share = 1.0
         for _ in range(halvings):
@@ -137,8 +135,12 @@ class _Between:
         self._same = np.zeros(size, dtype=int)  # times on one side, one after the other
         self._side = np.zeros(size)
 
-    def held(self, at: np.ndarray, rest: np.ndarray, change: np.ndarray) -> np.ndarray:
-        """The change in m, halfway to the other side where it would leave what is left between; ``rest`` in m³."""
+    def held(self, at: np.ndarray, rest: np.ndarray, change: np.ndarray, far: bool) -> np.ndarray:
+        """The change in m, halfway to the other side where it would leave what is left between; ``rest`` in m³. A step
+        that is no leap to the end is left as it is.
+        """
+        if not far:
+            return change
         side = np.sign(rest)
         self._low = np.where(side < 0, at, self._low)
         self._high = np.where(side > 0, at, self._high)

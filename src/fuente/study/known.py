@@ -12,7 +12,7 @@ from threading import Lock
 from fuente.document.system import System
 from fuente.study.analysis import Analysis, Answers
 
-MOST = 3000  # cells of all designs that are kept
+MOST = 2000  # cells of all designs that are kept: some 25 MB
 
 _kept: OrderedDict[System, tuple[Answers, int]] = OrderedDict()
 _lock = Lock()

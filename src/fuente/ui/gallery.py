@@ -4,8 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PySide6.QtCore import QRectF, QSize, Qt, QTimer, Signal
-from PySide6.QtGui import QKeyEvent, QMouseEvent, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -18,29 +17,22 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.devices import filter_kind
 from fuente.devices.base import Edit
-from fuente.devices.filtering import FilterKind, FilterSpec
+from fuente.devices.filtering import FilterSpec
 from fuente.document.system import System, apply
-from fuente.drawing.primitives import Dimension, Drawing
 from fuente.errors import FuenteError
 from fuente.findings.adding import Promise, added_well, promised, swapped_well
 from fuente.findings.placing import Place, neighbours, placed_well
-from fuente.shown.section import section
-from fuente.study.filters import add_filter, first_layouts, take_out
-from fuente.study.known import analysed
-from fuente.study.sites import new_site
+from fuente.study.filters import first_layouts, take_out
 from fuente.ui import theme, workspace
 from fuente.ui.fields import ChoiceBox
+from fuente.ui.gallery_tile import COLUMNS, Tile
 from fuente.ui.jobs import Job
-from fuente.ui.painting import paint_drawing
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, fill, shown
+from fuente.units import fill
 
-_COLUMNS = 4
 BESIDE = (None, "Beside them, on its own")
 ASK_AFTER = 250  # ms that a kind stays chosen before it is worked out what it would bring
-_WALK = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: _COLUMNS, Qt.Key.Key_Up: -_COLUMNS}
 
 
 class Gallery(QDialog):
@@ -143,7 +135,7 @@ class Gallery(QDialog):
             tile.picked.connect(lambda t=tile: self._pick(t))
             tile.taken.connect(self._take)
             tile.walked.connect(lambda by, at=n: self._walk(at + by))
-            grid.addWidget(tile, n // _COLUMNS, n % _COLUMNS)
+            grid.addWidget(tile, n // COLUMNS, n % COLUMNS)
             self.tiles.append(tile)
         grid.setRowStretch(grid.rowCount(), 1)
         self.area.setWidget(holder)
@@ -331,127 +323,3 @@ class Gallery(QDialog):
         if place is not None:
             return lambda: placed_well(system, spec, place)
         return lambda: added_well(system, spec, more)
-
-
-class Tile(QWidget):
-    """One kind: its picture, its name."""
-
-    picked = Signal()
-    taken = Signal()
-    walked = Signal(int)  # so many tiles on
-
-    def __init__(self, kind: FilterKind, spec: FilterSpec | FuenteError, units: UnitSystem):
-        super().__init__()
-        self.kind, self.spec, self.units = kind, spec, units
-        self.drawing: Drawing | None = None
-        self.failed = "" if isinstance(spec, FilterSpec) else str(spec)
-        self.figures = ""
-        self.promise: Promise | None = None
-        self.against = ""  # why it does not fit into a row
-        self.chosen = False
-        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName(kind.name)
-        self.setAccessibleDescription(kind.said)
-        self.setMinimumHeight(theme.px(152))
-        self.setCursor(Qt.CursorShape.PointingHandCursor)
-
-    def sizeHint(self) -> QSize:
-        """Four in a row."""
-        return QSize(theme.px(230), theme.px(160))
-
-    def draw(self, system: System) -> None:
-        """Solve the tank with this filter alone, and keep its section."""
-        assert isinstance(self.spec, FilterSpec)
-        tank = system.tank(self.spec.tank)
-        tank = tank.model_copy(update={"offset": 0.0, "rack": ""})
-        alone = System(devices=(tank,), salinity=system.salinity, schools=system.schools)
-        try:
-            site_spec = filter_kind(self.spec).first(new_site(alone, tank.id))
-            alone = apply(alone, add_filter(alone, site_spec))
-            analysis = analysed(alone)
-            running = analysis.situation("running")
-            whole = section(analysis, running)
-            blowers = {
-                d.id for d in alone.devices if d.air_lines()
-            }  # the picture is of the filter, not of what blows into it
-            self.drawing = Drawing(
-                tuple(s for s in whole.shapes if s.owner not in blowers and not isinstance(s, Dimension))
-            )
-            what, value, quantity = self.kind.size(site_spec)
-            flow = analysis.moved(running.solution, tank.id)
-            air = sum(q for key, q in running.solution.flow.items() if key.startswith("air."))
-            size = shown(value, quantity, self.units) if quantity else f"{value:g}"
-            words = f"{what} {size}, moves {{flow:flow}}" + (" on {air:air_flow} of air" if air > 0 else "")
-            self.figures = fill(words, {"flow": flow, "air": air}, self.units)
-        except (FuenteError, ValueError) as error:
-            self.failed = str(error) if isinstance(error, FuenteError) else f"{self.kind.name} does not fit this tank."
-        self.update()
-
-    def words(self) -> str:
-        """What is said of it under the gallery."""
-        if self.failed:
-            return f"{self.kind.said} {self.failed}"
-        first = f"{self.kind.said} First layout: {self.figures}." if self.figures else self.kind.said
-        first = self.against or first
-        return f"{first} {self.promise.words(self.units)}" if self.promise else first
-
-    def mousePressEvent(self, event: QMouseEvent) -> None:
-        """Choose it."""
-        self.setFocus()
-        self.picked.emit()
-
-    def mouseDoubleClickEvent(self, event: QMouseEvent) -> None:
-        """Take it."""
-        self.picked.emit()
-        self.taken.emit()
-
-    def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Space chooses, Enter takes; arrows walk."""
-        if event.key() in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.picked.emit()
-            self.taken.emit()
-        elif event.key() == Qt.Key.Key_Space:
-            self.picked.emit()
-        elif event.key() in _WALK:
-            self.walked.emit(_WALK[Qt.Key(event.key())])
-        else:
-            super().keyPressEvent(event)
-
-    def focusInEvent(self, event: object) -> None:
-        """Walking chooses, as in every list."""
-        self.picked.emit()
-        super().focusInEvent(event)  # type: ignore[arg-type]
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Picture and name."""
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        t = theme.current()
-        box = QRectF(self.rect()).adjusted(1, 1, -1, -1)
-        painter.setPen(QPen(theme.color("accent") if self.chosen else theme.color("rule"), 2 if self.chosen else 1))
-        painter.setBrush(theme.color("chosen") if self.chosen else theme.color("ground"))
-        painter.drawRoundedRect(box, 6, 6)
-        painter.setFont(theme.font(13, theme.MEDIUM))
-        line = painter.fontMetrics().height()
-        name = QRectF(box.x() + theme.px(10), box.bottom() - line - theme.px(6), box.width() - theme.px(20), line)
-        painter.setPen(theme.color("ink" if not self.failed else "muted"))
-        painter.drawText(
-            name,
-            Qt.AlignmentFlag.AlignLeft,
-            painter.fontMetrics().elidedText(self.kind.name, Qt.TextElideMode.ElideRight, int(name.width())),
-        )
-        picture = QRectF(
-            box.x() + theme.px(10), box.y() + theme.px(8), box.width() - theme.px(20), name.y() - box.y() - theme.px(14)
-        )
-        if self.drawing is None:
-            painter.setFont(theme.font(12))
-            painter.setPen(theme.color("muted"))
-            painter.drawText(picture, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.failed or "…")
-            return
-        x0, y0, x1, y1 = self.drawing.bounds()
-        scale = min(picture.width() / (x1 - x0), picture.height() / (y1 - y0))
-        left = picture.center().x() - scale * (x0 + x1) / 2
-        base = picture.center().y() + scale * (y0 + y1) / 2
-        painter.setClipRect(picture)
-        assert t is not None
-        paint_drawing(painter, self.drawing, (scale, left, base), self.units, words=False)
