@@ -191,6 +191,16 @@ def test_what_fits_no_row_is_offered_beside_it_with_the_reason(window, qtbot):
     assert len(window.workspace.system.filters) == len(before.filters) + 1
 
 
+def test_closing_the_gallery_ends_what_it_works_out(towered):
+    window, _ = towered
+    gallery = picked(window, "sock")
+    gallery._ask()
+    job = gallery._job
+    assert not job.stopped
+    gallery.reject()
+    assert job.stopped
+
+
 def test_what_hangs_in_the_tank_or_is_swapped_asks_for_no_place(towered):
     window, tower = towered
     gallery = picked(window, "sponge")

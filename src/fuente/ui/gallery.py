@@ -88,7 +88,7 @@ class Gallery(QDialog):
         column.addLayout(self._foot())
         self.tiles: list[Tile] = []
         workspace.give_way()
-        self.finished.connect(lambda _: workspace.go_on())
+        self.finished.connect(lambda _: self._over())
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(self._draw_next)
@@ -99,6 +99,12 @@ class Gallery(QDialog):
         self._asks = QTimer(self, singleShot=True, interval=ASK_AFTER)
         self._asks.timeout.connect(self._ask)
         self._fill()
+
+    def _over(self) -> None:
+        """Closed, by whichever button: nobody waits for what is worked out any more."""
+        if self._job is not None:
+            self._job.stopped = True
+        self.workspace.go_on()
 
     def _foot(self) -> QHBoxLayout:
         """To how many, and whether."""
