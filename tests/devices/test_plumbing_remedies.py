@@ -11,11 +11,14 @@ from fuente.catalogue import PIPES, bulkhead_for, pipe_size
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
+from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit, Rank
+from fuente.devices.plumbing_remedies import more_out
 from fuente.devices.return_line.card import law_in
 from fuente.devices.sump.spec import Fill
 from fuente.document.system import apply
 from fuente.findings import findings
+from fuente.study.filters import add_filter, first_layouts
 from fuente.study.known import analysed
 
 LPH = 1e-3 / 3600
@@ -333,3 +336,32 @@ def test_a_gutter_is_widened_by_half():
     found = [f for f in findings(analysed(system)) if f.owner == where and f.action == "Wider header"]
     assert found
     assert sets(found[0]) == {"gutter_width": pytest.approx(0.09)}
+
+
+def test_what_lets_more_out_of_a_full_vessel_by_hand():
+    """A quarter more than comes in at the head that it is pumped to; one pipe more; its own pump at 0.85 of its
+    speed, down to 0.4.
+    """
+    system = starter()
+    kinds = {k.id: s for k, s in first_layouts(system, "tank")}
+    study = analysed(apply(system, add_filter(system, kinds["drum_train"])))
+    drums = kinds["drum_train"]
+    ((words, edit),) = more_out(drums, study.running)
+    assert words == "Stronger pump out"
+    pump = edit.changes[0].value
+    flow = study.running.flow
+    need = 1.25 * (flow["drums.out"] + sum(q for key, q in flow.items() if key.startswith("drums.spill")))
+    link = study.network.link("drums.out")
+    head = link.law.lift(study.running.level[link.a], study.running.level[link.b]) + link.law.loss(need)[0]
+    assert pump.max_head * (1 - (need / pump.max_flow) ** 2) >= head
+    smaller = pump.max_flow - 500e-3 / 3600
+    assert smaller < drums.drain.pump.max_flow or pump.max_head * (1 - (need / smaller) ** 2) < head
+    tower = kinds["trickle_tower"]
+    study = analysed(apply(system, add_filter(system, tower)))
+    offers = {words: edit.changes for words, edit in more_out(tower, study.running)}
+    assert set(offers) == {"Another pipe out", "Turn its pump down"}
+    assert offers["Another pipe out"][0].value == tower.drain.count + 1
+    assert offers["Turn its pump down"][0].value == pytest.approx(0.85 * tower.feed.pump.speed)
+    slow = tower.feed.model_copy(update={"pump": tower.feed.pump.model_copy(update={"speed": 0.4})})
+    most = tower.drain.model_copy(update={"count": 8})
+    assert more_out(tower.model_copy(update={"feed": slow, "drain": most}), study.running) == ()

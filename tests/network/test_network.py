@@ -16,6 +16,7 @@ from fuente.network import Cell, LevelCurve, Link, Network, settle, steady
 from fuente.network.laws import Bulkhead, Gap, Pad, Spill, Standpipe, Weir
 from fuente.network.model import FLOOR
 from fuente.water.properties import water
+from network.test_laws import LINE
 
 SINK = Cell(FLOOR, "floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)
 
@@ -193,3 +194,23 @@ def test_a_blocked_law_can_be_taken_out(solved):
 
 def test_errors_are_fuentes_own():
     assert issubclass(SolveError, FuenteError)
+
+
+@pytest.mark.parametrize("guess", [0.1, 0.45, 0.7])
+def test_a_guess_does_not_say_how_high_water_stands_that_nothing_moves(guess):
+    """A box that only drains: full at first, it stands at its crest, whatever another design's box did."""
+
+    def cell(key, area):
+        return Cell(key, key, 0.0, 1.0, LevelCurve.prism(0.0, 1.0, area))
+
+    def weir(key, a, b, crest):
+        return Link(key, key, a, b, Weir(crest, 0.1))
+
+    cells = (cell("well", 0.2), cell("tank", 0.5), cell("box", 0.05))
+    pump = replace(LINE, on=True, intake=0.05, outlets=(replace(LINE.outlets[0], mouth=0.9),))
+    links = (Link("up", "up", "well", "tank", pump), weir("back", "tank", "well", 0.6), weir("out", "box", "well", 0.5))
+    network = Network(cells, links, marks={"well": 0.3})
+    cold = steady(network)
+    assert cold.level["box"] == pytest.approx(0.5, abs=1e-3)
+    warm = steady(network, {**cold.level, "box": guess}, cold.flow, guessed=True)
+    assert warm.level == pytest.approx(cold.level, abs=1e-9)

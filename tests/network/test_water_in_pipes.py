@@ -254,6 +254,7 @@ def test_a_stronger_pump_out_of_drums_is_followed_from_what_ran_over():
     before = Analysis(apply(system, add_filter(system, drums)))
     over = next(f for f in findings(before) if f.code == "running-spill")
     assert over.action == "Stronger pump out"
+    assert findings(before)[0] == over  # what is wrong before anything fails is told first
     stronger = apply(before.system, over.edit)
     warm, cold = Analysis(stronger, before), Analysis(stronger)
     assert not warm.running.spilling
