@@ -8,8 +8,8 @@ import pytest
 from scipy.optimize import brentq
 
 from devices_of import FILTERS
+from fuente.devices.beside import BesideSpec
 from fuente.devices.pieces import Medium, Pad
-from fuente.devices.plumbing import BesideSpec
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError

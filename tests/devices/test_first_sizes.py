@@ -11,9 +11,12 @@ from amounts import LPH
 from devices_of import FILTERS, joins, manifolds, overflows, returns, sumps, top_ups
 from fuente.catalogue import PIPES
 from fuente.demo.reading_room import reading_room
+from fuente.devices.first_sizes import fall_back, fall_pipe_for, pipe_for, turnover_pump
 from fuente.devices.hang_on.spec import HangOn
 from fuente.devices.overflow.spec import Overflow
-from fuente.devices.plumbing import fall_back, fall_pipe_for, pipe_for, sealed_curve, turnover_pump
+from fuente.devices.plumbing import (
+    sealed_curve,
+)
 from fuente.devices.pumping import PumpSpec, pump_for, suction_head, suction_pipe, with_suction
 from fuente.devices.recipes.growing import (
     add_top_up,

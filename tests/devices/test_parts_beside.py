@@ -4,10 +4,10 @@ from __future__ import annotations
 
 import math
 
+from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.pieces import Face, Fixing, Hole, Joint, Medium, Pad, Pipe, Thing
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import DrainSpec, FeedSpec
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.devices.sock.spec import SockStage

@@ -9,7 +9,7 @@ import pytest
 from fuente.demo.starter import starter
 from fuente.demo.trough import trough
 from fuente.devices.base import Rank
-from fuente.devices.plumbing import BesideSpec
+from fuente.devices.beside import BesideSpec
 from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.findings.adding import added_well, promised

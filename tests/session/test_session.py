@@ -154,8 +154,8 @@ def test_files_are_saved_soon_at_once_or_not_at_all(session, ear, tmp_path):
 def test_a_failed_autosave_is_said(session, ear, tmp_path):
     (tmp_path / "there").mkdir()
     session.save(tmp_path / "there" / "a.fuente")
-    session._stamp = None  # as if nothing were known of it
-    session.path = tmp_path / "gone" / "a.fuente"
+    session.filing._stamp = None  # as if nothing were known of it
+    session.filing.path = tmp_path / "gone" / "a.fuente"
     session.edit(set_value("Name it", ("name",), "After"))
     session.autosave()
     assert "could not be saved" in session.save_error

@@ -34,7 +34,7 @@ def _taken(window, begun) -> bool:
 
 def test_it_is_saved(window, begun, tmp_path):
     path = tmp_path / "a.fuente"
-    window.workspace.session.path = path
+    window.workspace.session.filing.path = path
     QTest.keyClick(window, Qt.Key.Key_S, Qt.KeyboardModifier.ControlModifier)
     assert _taken(window, begun)
     assert load(path) == window.workspace.system
@@ -49,7 +49,7 @@ def test_it_goes_with_a_turn_to_another_page(window, begun):
 def test_it_is_there_after_the_window_closed(window, begun, tmp_path):
     path = tmp_path / "a.fuente"
     save(begun, path)
-    window.workspace.session.path = path
+    window.workspace.session.filing.path = path
     window.close()
     assert load(path) != begun
 
@@ -58,7 +58,7 @@ def test_it_is_part_of_the_design_that_a_drop_replaces(window, begun, tmp_path):
     old, new = tmp_path / "old.fuente", tmp_path / "new.fuente"
     save(begun, old)
     save(begun, new)
-    window.workspace.session.path = old
+    window.workspace.session.filing.path = old
     data = QMimeData()
     data.setUrls([QUrl.fromLocalFile(str(new))])
     window.dropEvent(
@@ -84,7 +84,7 @@ def test_a_button_that_takes_no_focus_acts_on_it(window, begun):
 def test_what_cannot_be_read_stays_and_nothing_is_done(window, crest, tmp_path):
     crest.selectAll()
     QTest.keyClicks(crest, "rubbish")
-    window.workspace.session.path = tmp_path / "a.fuente"
+    window.workspace.session.filing.path = tmp_path / "a.fuente"
     assert not window.save()
     assert not window.workspace.path.exists()
     assert crest.text() == "rubbish"

@@ -4,9 +4,9 @@ other.
 
 from __future__ import annotations
 
+from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import DrainSpec, FeedSpec
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.devices.site import Space

@@ -7,17 +7,13 @@ from __future__ import annotations
 import math
 from collections.abc import Container, Sequence
 from dataclasses import dataclass, replace
-from typing import Any, ClassVar, Literal
 
-from pydantic import Field, model_validator
-
-from fuente.catalogue import PIPES, fitting, pipe_size, trade_sizes
-from fuente.devices.base import Spec, measured
-from fuente.devices.contract import Device, End
-from fuente.devices.filtering import FilterSpec, Site, Vessel, counted, grid, picked, yes_no
-from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
+from fuente.catalogue import fitting, pipe_size
+from fuente.devices.beside import BesideSpec, LineSpec
+from fuente.devices.contract import Device
+from fuente.devices.filtering import FilterSpec, Site, Vessel
+from fuente.devices.pumping import BACKWARDS_K, pump_curve
 from fuente.errors import SpecError
-from fuente.hydraulics.drains import open_channel_capacity
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Lift, modest_share
 from fuente.network.beds import Bed, FloatFed, Resistance, Through
@@ -25,118 +21,8 @@ from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
 from fuente.network.supplies import Falls, Lines
 
-FEEDS = {
-    "level": "a pipe under water",
-    "fall": "a pipe that falls into it",
-    "float": "a pipe with a float valve",
-    "pump": "its own pump",
-    "air": "an airlift",
-    "fed": "what falls into it",
-}
-DRAINS = {"level": "a pipe under water", "fall": "a pipe that falls", "pump": "its own pump"}
 PRIMES = (0.6, 1.4)  # bores
 QUIET_FALL = 0.5  # of what it carries as an open channel: beyond that a falling pipe gulps and is heard
-
-
-class LineSpec(Spec):
-    """A pipe, several alike, or a pump with its pipe."""
-
-    height: float = measured(0.3, "length", "Hole above the floor it leaves", 0.0, 3.0, "Its middle.", step=0.01)
-    release: float = measured(
-        0.3, "length", "Discharges above the receiving floor", 0.0, 3.0, "Of a fall or a pump.", step=0.01
-    )
-    pipe: str = Field("50-pn10", description="Pipe, an id of the catalogue.")
-    count: int = counted(1, "Pipes alike, side by side", 1, 8)
-    length: float = measured(1.0, "run", "Pipe", 0.02, 60.0, step=0.1)
-    bends: int = counted(2, "Bends", 0, 20)
-    intake: float = measured(0.03, "length", "Pump's intake above the floor it stands on", 0.0, 3.0, step=0.01)
-    pump: PumpSpec = PumpSpec(name="Pump", max_head=2.5, max_flow=4000e-3 / 3600, watts=35)
-    valve: bool = yes_no(True, "Check valve")
-
-    @model_validator(mode="after")
-    def _known(self) -> LineSpec:
-        if self.pipe not in PIPES:
-            raise ValueError(f"The catalogue has no pipe “{self.pipe[:40]}”.")
-        return self
-
-
-class FeedSpec(LineSpec):
-    """How water comes in."""
-
-    way: Literal["level", "fall", "float", "pump", "air", "fed"] = picked("level", "Water comes by", FEEDS)
-    source: str = Field("tank", max_length=40, description="Id of the water that it draws from.")
-    hold: float = measured(
-        0.3, "length", "Float holds the water at", 0.02, 3.0, "Above the floor it reaches.", step=0.01
-    )
-
-
-class DrainSpec(LineSpec):
-    """How water goes out."""
-
-    way: Literal["level", "fall", "pump"] = picked("pump", "Water leaves by", DRAINS)
-    into: str = Field("tank", max_length=40, description="Id of the water that it reaches.")
-    chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
-    spare: float = measured(
-        0.0,
-        "length",
-        "A second pipe out, so much higher",
-        0.0,
-        1.0,
-        "0 is none; it takes over where the first is blocked.",
-        step=0.01,
-    )
-
-
-class BesideSpec(FilterSpec):
-    """A filter with vessels of its own, beside or under its tank."""
-
-    rim_field: ClassVar[str] = ""  # name of the field that raises its rim, where there is one
-
-    stand: float = measured(0.0, "length", "Underside above the room's floor", -3.0, 4.0, step=0.01)
-    offset: float = measured(1.0, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)
-    dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
-    feed: FeedSpec = FeedSpec()
-    drain: DrainSpec = DrainSpec()
-
-    @property
-    def on_air(self) -> bool:
-        """Where an airlift feeds it."""
-        return self.feed.way == "air"
-
-    @property
-    def air_tube(self) -> float:
-        """Its riser's bore."""
-        return pipe_size(self.feed.pipe).bore
-
-    def ports(self) -> tuple[str, ...]:
-        """Where others lead water in, and draw it."""
-        return ("inlet", "outlet", *super().ports())
-
-    def ends(self) -> tuple[End, ...]:
-        """What its lines draw from and lead to."""
-        draws = () if self.feed.way == "fed" else (End(self.feed.source, "draws"),)
-        return (*super().ends(), *draws, End(self.drain.into, "gives", self.drain.chamber))
-
-    def past(self, gone: Device) -> BesideSpec | None:
-        """Pipes that led to a filter that goes lead to where its own led."""
-        if self.tank == gone.id:
-            return None
-        update: dict[str, Any] = {}
-        other = gone if isinstance(gone, BesideSpec) else None
-        if self.feed.source == gone.id:
-            update["feed"] = self.feed.model_copy(update={"source": other.feed.source if other else gone.home})
-        if self.drain.into == gone.id:
-            update["drain"] = self.drain.model_copy(
-                update={
-                    "into": other.drain.into if other else gone.home,
-                    "chamber": other.drain.chamber if other else "",
-                }
-            )
-        return self.model_copy(update=update) if update else self
-
-    def falls(self) -> tuple[tuple[str, float], ...]:
-        """The way in, where it is a fall."""
-        return ((self.feed.source, self.feed.height),) if self.feed.way == "fall" else ()
 
 
 @dataclass(frozen=True)
@@ -428,50 +314,6 @@ def box_vessel(
     at = spec.stand + spec.drain.height
     right = spec.offset + length
     return Vessel(spec.id, spec.name, inlet, outlet, spec.stand, rim, spec.offset, right, at, foot=foot)
-
-
-def fall_back(site: Site, flow: float, height: float | None = None) -> DrainSpec:
-    """A quiet pipe back over the tank's water for a flow in m³/s, and a second one a bore and a half higher."""
-    pipe = fall_pipe_for(flow)
-    bore = pipe_size(pipe).bore
-    return DrainSpec(
-        way="fall",
-        into=site.tank.id,
-        height=grid(0.02 + bore, 0.01) if height is None else height,
-        spare=grid(1.5 * bore, 0.01),
-        release=round(min(site.depth, site.tank.inner_height - 0.01), 3),
-        pipe=pipe,
-        length=0.4,
-        bends=1,
-    )
-
-
-def beside_tank(site: Site, gap: float = 0.35) -> float:
-    """x in m where a new filter can stand, right of everything."""
-    return round(site.beside[0] + gap, 2)
-
-
-def turnover_pump(site: Site, turnover: float, head: float, name: str = "Pump") -> PumpSpec:
-    """A pump of a class that turns the tank over so often a second at a head in m with half as much to spare."""
-    need = max(site.volume * turnover, 300e-3 / 3600)
-    top = max(round(1.6 * head + 0.5, 1), 0.8)
-    step = 500e-3 / 3600
-    most = math.ceil(need / max(1 - head / top, 0.1) ** 0.5 * 1.15 / step) * step
-    return PumpSpec(name=name, max_head=top, max_flow=most, watts=max(round(most * 3600e3 * 0.009 * top / 2.5), 4))
-
-
-def fall_pipe_for(flow: float) -> str:
-    """The narrowest metric pipe that a flow in m³/s falls through quietly, with a third to spare."""
-    grade = trade_sizes()
-    fitting_ = [p for p in grade if QUIET_FALL * open_channel_capacity(p.bore) >= 1.33 * flow]
-    return (fitting_ or grade[-1:])[0].id
-
-
-def pipe_for(flow: float, speed: float = 0.7) -> str:
-    """The narrowest metric pipe in which a flow in m³/s runs no faster than so many m/s."""
-    grade = trade_sizes()
-    fitting_ = [p for p in grade if flow / p.area <= speed]
-    return (fitting_ or grade[-1:])[0].id
 
 
 def pumped_outs(devices: Sequence[Device], homes: Container[str]) -> list[tuple[str, str]]:

@@ -6,7 +6,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from fuente.devices.base import Change, Edit, Finding
-from fuente.devices.plumbing import BesideSpec, drain_id
+from fuente.devices.beside import BesideSpec
+from fuente.devices.plumbing import (
+    drain_id,
+)
 from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution

@@ -8,14 +8,12 @@ from dataclasses import replace
 
 from fuente.catalogue import PIPES, pipe_size
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.filtering import Site, choices_of, clogged
 from fuente.devices.options import chamber_choice
 from fuente.devices.pieces import ELECTRIC, Fixing, Joint, Parts, Piece, Pipe, note, tool
 from fuente.devices.plumbing import (
     QUIET_FALL,
-    BesideSpec,
-    DrainSpec,
-    FeedSpec,
     drain_id,
     feed_id,
     flow_in,

@@ -7,12 +7,9 @@ from collections.abc import Sequence
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Path
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec, LineSpec
 from fuente.devices.filtering import Site, Vessel
 from fuente.devices.plumbing import (
-    BesideSpec,
-    DrainSpec,
-    FeedSpec,
-    LineSpec,
     drain_id,
     feed_id,
     hole_at,

@@ -10,9 +10,9 @@ from pydantic import ValidationError
 
 from fuente.devices import filter_kind, kind_of
 from fuente.devices.base import Edit, Finding, Rank, Spec
+from fuente.devices.beside import BesideSpec
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.pieces import Thing
-from fuente.devices.plumbing import BesideSpec
 from fuente.devices.sentences import first_sentence
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError

@@ -7,7 +7,10 @@ from collections.abc import Iterable
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.plumbing import BesideSpec, drain_id
+from fuente.devices.beside import BesideSpec
+from fuente.devices.plumbing import (
+    drain_id,
+)
 from fuente.study.analysis import Analysis
 
 BRIM = 0.02  # m under the rim that a blocked pipe should leave

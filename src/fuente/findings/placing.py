@@ -9,8 +9,11 @@ from pydantic import ValidationError
 
 from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Rank
+from fuente.devices.beside import BesideSpec
 from fuente.devices.filtering import FilterSpec
-from fuente.devices.plumbing import BesideSpec, hole_at
+from fuente.devices.plumbing import (
+    hole_at,
+)
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.sentences import first_sentence
 from fuente.document.system import System, apply

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 
 from fuente.devices.base import Finding, Rank
-from fuente.devices.plumbing import BesideSpec
+from fuente.devices.beside import BesideSpec
 from fuente.devices.plumbing_remedies import more_out, offered
 from fuente.study.analysis import Analysis
 from fuente.study.movers import STILL, movers

@@ -34,6 +34,8 @@ class Assembly:
         self._net: np.ndarray = np.zeros(0)
         self._jac: np.ndarray = np.zeros((0, 0))
         self._flows: list[float] = []
+        self._pipes_at = b""
+        self._pipes: tuple[list[float], list[float], list[float]] = ([], [], [])
         self._stored_at = b""
         self._stored: tuple[np.ndarray, np.ndarray] = (self._net, self._jac)
 
@@ -109,16 +111,8 @@ class Assembly:
         volumes = np.zeros(n)
         slopes: np.ndarray | None = None
         if net.piped:
-            levels = z.tolist()
-            slopes = np.zeros((n, n))
-            for law, a, b, to, _ in net.piped:
-                held, by_a, by_b = law.held(levels[a], levels[b])
-                # A pipe does not fill before what comes through it has reached its end.
-                wet, by_to = smooth_step((levels[to] - net.cells[to].floor) / _REACHED)
-                volumes[to] += held * wet
-                slopes[to, a] += by_a * wet
-                slopes[to, b] += by_b * wet
-                slopes[to, to] += held * by_to / _REACHED
+            own, by_level, _ = self._in_pipes(z)
+            volumes, slopes = np.array(own), np.array(by_level).reshape(n, n)
         for group, _, at, block in self._groups:
             made = group.held(z[at].tolist())
             if made is not None:
@@ -128,6 +122,29 @@ class Assembly:
                 slopes[block] += made.slopes * there[:, None]
                 slopes[at, at] += made.by_cell * by_own
         return volumes, slopes
+
+    def _in_pipes(self, z: np.ndarray) -> tuple[list[float], list[float], list[float]]:
+        """Water in the pipes of links, m³: by cell, its slopes by the levels, flat, and by pipe. In lists, as there
+        are few of them.
+        """
+        state = z.tobytes()
+        if state == self._pipes_at:
+            return self._pipes
+        n, cells, levels = self.size, self.network.cells, z.tolist()
+        volumes, slopes, each = [0.0] * n, [0.0] * (n * n), []
+        for law, a, b, to, _ in self.network.piped:
+            held, by_a, by_b = law.held(levels[a], levels[b])
+            # A pipe does not fill before what comes through it has reached its end.
+            wet, by_to = smooth_step((levels[to] - cells[to].floor) / _REACHED)
+            row = to * n
+            slopes[row + a] += by_a * wet
+            slopes[row + b] += by_b * wet
+            slopes[row + to] += held * by_to / _REACHED
+            held *= wet
+            volumes[to] += held
+            each.append(held)
+        self._pipes_at, self._pipes = state, (volumes, slopes, each)
+        return self._pipes
 
     def _reached(self, z: np.ndarray, at: list[int]) -> tuple[np.ndarray, np.ndarray]:
         """As for links: how far the water in some cells has come, 0 to 1, and the slopes."""
@@ -165,12 +182,9 @@ class Assembly:
 
     def held_by_way(self, z: np.ndarray) -> dict[str, float]:
         """Water in m³ in each way that holds any."""
-        levels, ids = z.tolist(), self.network.way_ids
-        cells = self.network.cells
-        found = {
-            ids[i]: law.held(levels[a], levels[b])[0] * smooth_step((levels[to] - cells[to].floor) / _REACHED)[0]
-            for law, a, b, to, i in self.network.piped
-        }
+        ids = self.network.way_ids
+        each = self._in_pipes(z)[2] if self.network.piped else []
+        found = {ids[i]: held for held, (_, _, _, _, i) in zip(each, self.network.piped, strict=True)}
         for group, _, at, _ in self._groups:
             made = group.held(z[at].tolist())
             if made is not None:

@@ -7,70 +7,29 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from pathlib import Path as FilePath
-from typing import Protocol, TypeVar
 
 from fuente.devices.base import Edit, Finding, Station
-from fuente.document import files
 from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own
-from fuente.document.opened import Opened, Stamp, stamp
 from fuente.document.record import EMPTY, Entry, Record
 from fuente.document.system import System, apply, as_sold
-from fuente.errors import ChangedElsewhere, FuenteError
+from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.bands import Bands
 from fuente.findings.tried import tried
 from fuente.session import own_library
 from fuente.session.aside import Checked
+from fuente.session.filing import Filing
+from fuente.session.listener import Listener
+from fuente.session.pace import BLINK, LONG, Pace
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem, in_units
 
-_Made = TypeVar("_Made")
-BLINK = 0.05  # s: what took longer the last time is done aside the next time
-LONG = 12.0  # s for all situations, beyond which remedies and bands would take many minutes aside
-_FADES = 0.7  # of what it took before, from one time to the next
-_JUDGING = "findings"  # among the names of situations: to judge them
-
-
-class Listener(Protocol):
-    """Who shows a session."""
-
-    def changed(self) -> None:
-        """Document or analysis are others."""
-
-    def selection_changed(self) -> None:
-        """Another station is the subject."""
-
-    def situation_changed(self) -> None:
-        """Another situation is shown."""
-
-    def refused(self, sentence: str) -> None:
-        """An edit that cannot be."""
-
-    def saved(self) -> None:
-        """The file is written, or could not be: see ``save_error``."""
-
-    def save_soon(self) -> None:
-        """Call ``autosave`` after a pause without edits."""
-
-    def check_soon(self) -> None:
-        """Call ``checked_aside`` after a pause without edits, away from the eye, and give its result to ``checked``."""
-
-    def judge_soon(self) -> None:
-        """Call ``judge`` when the eye has had its frame."""
-
-    def try_soon(self) -> None:
-        """As ``check_soon``, with ``remedies_aside`` and ``remedied``."""
-
-    def fix_soon(self, finding: Finding) -> None:
-        """Call ``fix_aside`` away from the eye, and give the finding and its result to ``fixed``."""
-
-    def stop_check(self) -> None:
-        """What is checked aside is of no use any more."""
+_JUDGING = "findings"  # among the names of what is timed: to judge them
 
 
 class Session:
@@ -88,29 +47,19 @@ class Session:
         """``later`` leaves all but the running state for after the first frame. By a ``clock`` in s it is found what
         keeps the eye waiting; without one, only large systems are taken to.
         """
-        self._clock = clock
-        self._took: dict[str, float] = {}  # s by situation, the last time
+        self._pace = Pace(clock)
         self.history = History(system)
         self.record = record
-        self.path = path
-        self.journal = Journal()
+        self.filing = Filing(path, system, record)
         self.selected = ""
         self.situation_name = "running"
         self.shelf = own_library.all_own()  # the builder's own media, of all designs
         self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
         self._listener = listener
         self._preview: System | None = None
-        self._saved: tuple[System, Record] | None = (system, record) if path else None
-        self._backed_up = False
-        self._opened = Opened()
-        self._stamp: Stamp | None = None  # of the file as it was read or written last
-        if path is not None:
-            self._opened.take(path)
-            self._stamp = stamp(path)
         self.analysis: Analysis = analysed(system)
         self.stations: tuple[Station, ...] = ()
         self.findings: tuple[Finding, ...] = ()
-        self.save_error = ""
         self.focus = ""  # the tank of a rack that has a row of its own
         self.bands: Bands | None = None  # how sure the numbers are, once that is worked out
         self.trying: Finding | None = None  # whose remedy is being tried aside
@@ -134,7 +83,22 @@ class Session:
     @property
     def dirty(self) -> bool:
         """Whether the file lags behind."""
-        return (self.history.system, self.record) != self._saved
+        return self.filing.lags(self.history.system, self.record)
+
+    @property
+    def path(self) -> FilePath | None:
+        """The document's file, where it has one."""
+        return self.filing.path
+
+    @property
+    def journal(self) -> Journal:
+        """What a crash leaves behind."""
+        return self.filing.journal
+
+    @property
+    def save_error(self) -> str:
+        """Why the last save failed; empty where it did not."""
+        return self.filing.error
 
     def peek(self, name: str) -> Situation | FuenteError | None:
         """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the
@@ -155,25 +119,12 @@ class Session:
         return not self._long(name)
 
     def _long(self, name: str) -> bool:
-        unknown = 0.0 if self._clock is None else float("inf")
-        return self.analysis.large or self._took.get(name, unknown) > BLINK
+        return self.analysis.large or self._pace.long(name)
 
     def _keeps_waiting(self) -> bool:
         """Whether a situation takes longer than a blink, or all together more than two."""
         names = (*self.analysis.names(), _JUDGING)
-        return any(self._long(name) for name in names) or sum(self._took.get(n, 0.0) for n in names) > 2 * BLINK
-
-    def _timed(self, name: str, work: Callable[[], _Made]) -> _Made:
-        if self._clock is None:
-            return work()
-        before = self._clock()
-        made = work()
-        self._noted_time(name, self._clock() - before)
-        return made
-
-    def _noted_time(self, name: str, took: float) -> None:
-        # Once quick is not yet quick: where an edit left the water as it was, nothing was solved.
-        self._took[name] = max(took, _FADES * self._took.get(name, 0.0))
+        return any(self._long(name) for name in names) or self._pace.total(names) > 2 * BLINK
 
     def _about(self, name: str) -> str:
         rooms = {r.id for r in self.analysis.rooms()}
@@ -337,74 +288,37 @@ class Session:
     @property
     def elsewhere(self) -> bool:
         """Whether another window has the same file open."""
-        return self.path is not None and self._opened.elsewhere(self.path)
-
-    def _unchanged(self, target: FilePath) -> None:
-        """Raise ChangedElsewhere where the file is not what this window knows of it."""
-        if self._stamp is None or target != self.path or (now := stamp(target)) == self._stamp:
-            return
-        became = "is gone" if now is None else "was changed by another window or program"
-        raise ChangedElsewhere(
-            f"“{target.name}” {became} since it was read here. Nothing is written over it until you save and choose."
-        )
+        return self.filing.elsewhere
 
     def save(self, path: FilePath | None = None, over: bool = False) -> None:
         """Write the file; raises DocumentError, and ChangedElsewhere where it would go ``over`` what others wrote."""
-        target = path or self.path
-        assert target is not None
-        if not over:
-            self._unchanged(target)
-        files.save(self.history.system, target, self.record)
-        self._backed_up = True
-        self.path = target
-        self._opened.take(target)
-        self._was_saved()
+        self.filing.save(self.history.system, self.record, path, over)
+        self._listener.saved()
 
     def autosave(self) -> None:
         """Write the file where there is one and it lags behind; what fails stands in ``save_error``."""
-        if not self.path or not self.dirty:
-            return
-        try:
-            self._unchanged(self.path)
-            files.save(self.history.system, self.path, self.record, backup=not self._backed_up)
-        except FuenteError as error:
-            self.save_error = str(error)
+        if self.filing.autosave(self.history.system, self.record):
             self._listener.saved()
-            return
-        self._backed_up = True
-        self._was_saved()
 
     def abandon(self) -> None:
         """What is open here is given up: nothing of it is written any more."""
-        self._saved = (self.history.system, self.record)
-        self.journal.clear()
+        self.filing.abandon(self.history.system, self.record)
 
     def recovered(self) -> None:
         """What is open was found after a crash: it is unsaved, and written down again."""
-        self._saved = None
+        self.filing.unsaved()
         self._noted("Recovered")
 
     def close(self) -> None:
         """A clean end: save what has a file, and forget the journal."""
         self._stop_check()
-        if self.path and self.dirty:
-            self.autosave()
-        if not self.path or not self.dirty:
-            self.journal.clear()
-        self._opened.release()
-
-    def _was_saved(self) -> None:
-        assert self.path is not None
-        self._stamp = stamp(self.path)
-        self._saved = (self.history.system, self.record)
-        self.save_error = ""
-        self.journal.clear()
-        self._listener.saved()
+        self.autosave()
+        self.filing.close(self.history.system, self.record)
 
     # -- inside ---------------------------------------------------------------------------------------------------
 
     def _noted(self, name: str) -> None:
-        self.journal.write(name, self.history.system, self.path, self.record)
+        self.filing.note(name, self.history.system, self.record)
         if self.path:
             self._listener.save_soon()
 
@@ -449,13 +363,13 @@ class Session:
 
     def _all_judged(self) -> tuple[Finding, ...]:
         for name in self.analysis.names():
-            self._timed(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
-        return self._timed(_JUDGING, lambda: findings(self.analysis))
+            self._pace.of(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
+        return self._pace.of(_JUDGING, lambda: findings(self.analysis))
 
     def _judged(self, found: tuple[Finding, ...]) -> None:
         self.findings = found
         # In a system whose situations take many seconds, each remedy is tried when its button is pressed.
-        if sum(self._took.get(n, 0.0) for n in self.analysis.names()) < LONG and self._preview is None:
+        if self._pace.total(self.analysis.names()) < LONG and self._preview is None:
             self._listener.try_soon()
 
     def try_again(self) -> None:
@@ -476,7 +390,7 @@ class Session:
         """
         if self.bands is not None and finding in self.findings:  # it was tried with all others
             self.fixed(finding, finding)
-        elif self._clock is None:
+        elif not self._pace.timed:
             self.fixed(finding, tried(self.analysis, finding, self.findings))
         else:
             self.trying = finding
@@ -508,8 +422,8 @@ class Session:
             spent = 0.0
             for name in self.analysis.names():
                 if not self._long(name) and spent < BLINK:
-                    self._timed(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
-                    spent += self._took[name]
+                    self._pace.of(name, lambda name=name: self.analysis.try_situation(name))  # type: ignore[misc]
+                    spent += self._pace.took(name)
             self._follow(rows_only=True)
             self._listener.check_soon()
         else:
@@ -526,7 +440,7 @@ class Session:
         self.checking = False
         self.analysis = result.analysis
         for name, took in result.took.items():
-            self._noted_time(name, took)
+            self._pace.note(name, took)
         self._follow(rows_only=True)
         self._judged(result.findings)
         self._listener.changed()

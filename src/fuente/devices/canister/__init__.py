@@ -12,7 +12,7 @@ from fuente.devices.canister.parts import parts
 from fuente.devices.canister.sketch import sketch
 from fuente.devices.canister.spec import Canister, Layer
 from fuente.devices.filtering import FilterKind, Site, grid
-from fuente.devices.plumbing import beside_tank
+from fuente.devices.first_sizes import beside_tank
 from fuente.devices.pocket import all_in
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.schools import Schools

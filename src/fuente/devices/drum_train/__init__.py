@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.drum_train.card import card
 from fuente.devices.drum_train.care import care
 from fuente.devices.drum_train.judge import grow, judge, lives, surface
@@ -13,7 +14,11 @@ from fuente.devices.drum_train.parts import parts
 from fuente.devices.drum_train.sketch import sketch
 from fuente.devices.drum_train.spec import Drum, DrumTrain
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, riser_air, riser_end, turnover_pump
+from fuente.devices.first_sizes import beside_tank, pipe_for, turnover_pump
+from fuente.devices.plumbing import (
+    riser_air,
+    riser_end,
+)
 from fuente.devices.schools import FILL
 from fuente.structure.walls import largest_flange
 

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from fuente.catalogue import pipe_size
+from fuente.devices.beside import FeedSpec
 from fuente.devices.filtering import FilterKind, Site, grid
+from fuente.devices.first_sizes import beside_tank, fall_back, pipe_for, turnover_pump
 from fuente.devices.plant_bed.card import card
 from fuente.devices.plant_bed.care import care
 from fuente.devices.plant_bed.judge import grow, judge, lives, surface
@@ -11,7 +13,10 @@ from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts
 from fuente.devices.plant_bed.sketch import sketch
 from fuente.devices.plant_bed.spec import PlantBed
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
+from fuente.devices.plumbing import (
+    riser_air,
+    riser_end,
+)
 
 
 def first(site: Site) -> PlantBed:

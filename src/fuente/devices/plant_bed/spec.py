@@ -7,8 +7,8 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from fuente.devices.base import measured
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.filtering import picked
-from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 PLANTS = {"marsh": "marsh plants", "herbs": "herbs and greens", "floating": "floating plants", "none": "none yet"}
 # Nitrogen that a m² of growing plants takes in a day, g: wide, by light and season.

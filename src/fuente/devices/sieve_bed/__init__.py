@@ -2,8 +2,13 @@
 
 from __future__ import annotations
 
+from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import DrainSpec, FeedSpec, beside_tank, pipe_for, riser_air, riser_end, turnover_pump
+from fuente.devices.first_sizes import beside_tank, pipe_for, turnover_pump
+from fuente.devices.plumbing import (
+    riser_air,
+    riser_end,
+)
 from fuente.devices.sieve_bed.card import card
 from fuente.devices.sieve_bed.care import care
 from fuente.devices.sieve_bed.judge import grow, judge, lives, surface

@@ -5,9 +5,12 @@ from __future__ import annotations
 from dataclasses import replace
 
 from fuente.devices.base import Change, Choice, Edit, Path
+from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.filtering import Site, choices_of
 from fuente.devices.pieces import Joint, Parts
-from fuente.devices.plumbing import DrainSpec, FeedSpec, flow_in
+from fuente.devices.plumbing import (
+    flow_in,
+)
 from fuente.devices.plumbing_shown import line_parts, pipe_words
 from fuente.devices.pumping import pump_choices
 from fuente.devices.sieve_bed.spec import MOST_LINES, SieveBed

@@ -8,9 +8,9 @@ from typing import ClassVar, Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import measured
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Device, End, Held
 from fuente.devices.filtering import counted
-from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 MOST_LINES = 3  # ways in and ways out besides the first of each
 

@@ -4,8 +4,13 @@ from __future__ import annotations
 
 import math
 
+from fuente.devices.beside import FeedSpec
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
+from fuente.devices.first_sizes import beside_tank, fall_back, pipe_for, turnover_pump
+from fuente.devices.plumbing import (
+    riser_air,
+    riser_end,
+)
 from fuente.devices.sock.card import card
 from fuente.devices.sock.care import care
 from fuente.devices.sock.judge import EACH, grow, judge, surface

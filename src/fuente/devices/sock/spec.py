@@ -8,8 +8,8 @@ from typing import ClassVar, Literal
 from pydantic import Field
 
 from fuente.devices.base import measured
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.filtering import counted
-from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 
 class SockStage(BesideSpec):

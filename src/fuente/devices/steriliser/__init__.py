@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import FilterKind, Site
-from fuente.devices.plumbing import beside_tank
+from fuente.devices.first_sizes import beside_tank
 from fuente.devices.pumping import PumpSpec
 from fuente.devices.steriliser.card import card
 from fuente.devices.steriliser.care import care

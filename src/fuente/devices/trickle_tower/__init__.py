@@ -5,8 +5,13 @@ from __future__ import annotations
 import math
 
 from fuente.catalogue import pipe_size
+from fuente.devices.beside import FeedSpec
 from fuente.devices.filtering import FilterKind, Site, grid
-from fuente.devices.plumbing import FeedSpec, beside_tank, fall_back, pipe_for, riser_air, riser_end, turnover_pump
+from fuente.devices.first_sizes import beside_tank, fall_back, pipe_for, turnover_pump
+from fuente.devices.plumbing import (
+    riser_air,
+    riser_end,
+)
 from fuente.devices.trickle_tower.card import card
 from fuente.devices.trickle_tower.care import care
 from fuente.devices.trickle_tower.judge import WET_SHARE, grow, judge, lives, surface

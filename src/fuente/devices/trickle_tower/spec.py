@@ -8,9 +8,9 @@ from typing import ClassVar, Literal
 from pydantic import Field, model_validator
 
 from fuente.devices.base import measured
+from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Held
 from fuente.devices.filtering import counted, picked
-from fuente.devices.plumbing import BesideSpec, DrainSpec, FeedSpec
 
 STYLES = {"tower": "one packing", "trays": "a stack of trays"}
 
