@@ -11,6 +11,7 @@ from hypothesis import HealthCheck, settings
 
 from fuente.demo.reading_room import reading_room
 from fuente.document.system import System
+from fuente.memory import calm_collector
 from fuente.study.analysis import Analysis
 
 # The same examples in every run, so that a red check means a change; FUENTE_EXPLORE=1 looks for new ones.
@@ -45,3 +46,8 @@ def demo() -> System:
 def solved(demo: System) -> Analysis:
     """The reading-room tank with its situations."""
     return Analysis(demo)
+
+
+def pytest_sessionstart() -> None:
+    """The garbage collector as the application sets it."""
+    calm_collector()

@@ -46,8 +46,8 @@ def check(analysis, found):
 
 
 @pytest.mark.slow
-@pytest.mark.parametrize("block", range(10))
-def test_every_button_on_a_hundred_random_designs(block):
+@pytest.mark.parametrize("block", range(4))
+def test_every_button_on_forty_random_designs(block):  # `./check --long` presses those of thousands
     pressed = 0
     for seed in range(10 * block, 10 * block + 10):
         _, system = design(seed)

@@ -13,10 +13,8 @@ from fuente.ui import theme
 @pytest.fixture(autouse=True)
 def at_once(monkeypatch):
     """What an edit brings is there when it returns, however slow the machine: a test of what waits sets the clock."""
-    from fuente.study import known
     from fuente.ui import workspace
 
-    known.forget()
     monkeypatch.setattr(workspace, "CLOCK", None)
 
 

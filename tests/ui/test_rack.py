@@ -11,6 +11,7 @@ from devices_of import manifolds, top_ups
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.document.system import set_value
+from fuente.study import known
 from fuente.study.situation import Situation
 
 
@@ -141,6 +142,7 @@ def test_all_valves_are_set_with_one_press(judged, qtbot):
 
 def test_what_an_edit_brings_is_solved_aside_and_said_to_be(judged, qtbot):
     page, work = judged.page("water"), judged.workspace
+    known.forget()  # whatever another test has solved
     work.edit(set_value("Turn", ("devices", manifolds(work.system)[0].id, "rows", 0, "branches", 0, "angle"), 61.0))
     assert page.strip.buttons["power_cut"].verdict == "solving …"
     qtbot.waitUntil(lambda: not work.checking, timeout=60_000)
