@@ -35,7 +35,7 @@ class Assembly:
         self._jac: np.ndarray = np.zeros((0, 0))
         self._flows: list[float] = []
         self._pipes_at = b""
-        self._pipes: tuple[list[float], list[float], list[float]] = ([], [], [])
+        self._pipes: tuple[list[float], list[float]] = ([], [])
         self._stored_at = b""
         self._stored: tuple[np.ndarray, np.ndarray] = (self._net, self._jac)
 
@@ -111,8 +111,10 @@ class Assembly:
         volumes = np.zeros(n)
         slopes: np.ndarray | None = None
         if net.piped:
-            own, by_level, _ = self._in_pipes(z)
-            volumes, slopes = np.array(own), np.array(by_level).reshape(n, n)
+            each, by_levels = self._in_pipes(z)
+            ends, places = self._pipe_places
+            volumes += np.bincount(ends, each, n)
+            slopes = np.bincount(places, by_levels, n * n).reshape(n, n)
         for group, _, at, block in self._groups:
             made = group.held(z[at].tolist())
             if made is not None:
@@ -123,28 +125,31 @@ class Assembly:
                 slopes[at, at] += made.by_cell * by_own
         return volumes, slopes
 
-    def _in_pipes(self, z: np.ndarray) -> tuple[list[float], list[float], list[float]]:
-        """Water in the pipes of links, m³: by cell, its slopes by the levels, flat, and by pipe. In lists, as there
-        are few of them.
+    def _in_pipes(self, z: np.ndarray) -> tuple[list[float], list[float]]:
+        """Water in m³ in the pipe of each link that holds any, and its slopes by the levels of its two cells and of the
+        one that it comes down to, one after the other.
         """
         state = z.tobytes()
         if state == self._pipes_at:
             return self._pipes
-        n, cells, levels = self.size, self.network.cells, z.tolist()
-        volumes, slopes, each = [0.0] * n, [0.0] * (n * n), []
+        cells, levels = self.network.cells, z.tolist()
+        each: list[float] = []
+        slopes: list[float] = []
         for law, a, b, to, _ in self.network.piped:
             held, by_a, by_b = law.held(levels[a], levels[b])
             # A pipe does not fill before what comes through it has reached its end.
             wet, by_to = smooth_step((levels[to] - cells[to].floor) / _REACHED)
-            row = to * n
-            slopes[row + a] += by_a * wet
-            slopes[row + b] += by_b * wet
-            slopes[row + to] += held * by_to / _REACHED
-            held *= wet
-            volumes[to] += held
-            each.append(held)
-        self._pipes_at, self._pipes = state, (volumes, slopes, each)
+            each.append(held * wet)
+            slopes += (by_a * wet, by_b * wet, held * by_to / _REACHED)
+        self._pipes_at, self._pipes = state, (each, slopes)
         return self._pipes
+
+    @cached_property
+    def _pipe_places(self) -> tuple[np.ndarray, np.ndarray]:
+        """The cells to which pipes come down, and where their three slopes go in the flat matrix."""
+        n, piped = self.size, self.network.piped
+        places = [to * n + at for _, a, b, to, _ in piped for at in (a, b, to)]
+        return np.array([to for _, _, _, to, _ in piped], dtype=np.intp), np.array(places, dtype=np.intp)
 
     def _reached(self, z: np.ndarray, at: list[int]) -> tuple[np.ndarray, np.ndarray]:
         """As for links: how far the water in some cells has come, 0 to 1, and the slopes."""
@@ -183,7 +188,7 @@ class Assembly:
     def held_by_way(self, z: np.ndarray) -> dict[str, float]:
         """Water in m³ in each way that holds any."""
         ids = self.network.way_ids
-        each = self._in_pipes(z)[2] if self.network.piped else []
+        each, _ = self._in_pipes(z)
         found = {ids[i]: held for held, (_, _, _, _, i) in zip(each, self.network.piped, strict=True)}
         for group, _, at, _ in self._groups:
             made = group.held(z[at].tolist())

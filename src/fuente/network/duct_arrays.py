@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import TYPE_CHECKING, NamedTuple
 
 import numpy as np
@@ -29,6 +29,9 @@ _LEAST = 1e-9  # m³/s below which a loss is taken as straight
 
 
 _SPARSE_FROM = 90  # nodes
+
+
+_SYMMETRIC = {"diag_pivot_thresh": 0.0, "options": {"SymmetricMode": True}}
 
 
 class Ends(NamedTuple):
@@ -176,15 +179,13 @@ class Tables:
         values = self.sign * give[self.which]
         n = self.inner
         if n >= _SPARSE_FROM:
-            from scipy.sparse import csc_matrix
-            from scipy.sparse.linalg import splu
-
-            solve: Callable[[np.ndarray], np.ndarray] = splu(
-                csc_matrix((values, (self.rows, self.columns)), shape=(n, n))
-            ).solve
-            return solve
+            return self._sparse.factored(values)
         matrix = np.bincount(self.flat, values, n * n).reshape(n, n)
         return lambda right: np.linalg.solve(matrix, right)
+
+    @cached_property
+    def _sparse(self) -> Pattern:
+        return _pattern(self.rows.tobytes(), self.columns.tobytes(), self.inner)
 
     def drop(self, head: np.ndarray, high: np.ndarray, low: np.ndarray) -> np.ndarray:
         """Head at a less head at b."""
@@ -251,6 +252,48 @@ class Tables:
         found = np.zeros(self.count, dtype=bool)
         found[[i for i, _ in self.pumps]] = True
         return found
+
+
+class Pattern:
+    """Where a symmetric sparse matrix has its entries, and an order in which it fills up little: found once, as a
+    factoring looks for them each time.
+    """
+
+    def __init__(self, rows: np.ndarray, columns: np.ndarray, size: int):
+        """``rows`` and ``columns`` of values that are added up, (entries,), in a matrix of a size."""
+        from scipy.sparse import csc_matrix
+        from scipy.sparse.linalg import splu
+
+        self.size = size
+        # Of the pattern alone: any matrix with a heavy diagonal is ordered alike.
+        heavy = np.where(rows == columns, float(size), -1.0)
+        found = splu(csc_matrix((heavy, (rows, columns)), shape=(size, size)), permc_spec="MMD_AT_PLUS_A", **_SYMMETRIC)
+        self.order = found.perm_c  # of each row, its place
+        flat = self.order[columns].astype(np.int64) * size + self.order[rows]
+        places, self.slot = np.unique(flat, return_inverse=True)
+        starts = np.searchsorted(places // size, np.arange(size + 1))
+        self.within, self.starts = (places % size).astype(np.int32), starts.astype(np.int32)
+        self.back = np.argsort(self.order)
+
+    def factored(self, values: np.ndarray) -> Callable[[np.ndarray], np.ndarray]:
+        """What solves for right sides, (size,) or (size, k), with the values at its entries."""
+        from scipy.sparse import csc_matrix
+        from scipy.sparse.linalg import splu
+
+        added = np.bincount(self.slot, values, self.within.size)
+        matrix = csc_matrix((added, self.within, self.starts), shape=(self.size, self.size))
+        solve = splu(matrix, permc_spec="NATURAL", **_SYMMETRIC).solve
+
+        def solved(right: np.ndarray) -> np.ndarray:
+            out: np.ndarray = solve(right[self.back])[self.order]
+            return out
+
+        return solved
+
+
+@lru_cache(maxsize=8)  # a valve that is turned leaves the pattern as it was
+def _pattern(rows: bytes, columns: bytes, size: int) -> Pattern:
+    return Pattern(np.frombuffer(rows, dtype=int), np.frombuffer(columns, dtype=int), size)
 
 
 def _pump(
