@@ -24,6 +24,7 @@ from fuente.devices.base import (
     Task,
     Verdict,
 )
+from fuente.devices.lives import Live, Surface
 from fuente.devices.pieces import Parts
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Port, Site, Space, Vessel
 from fuente.drawing.primitives import Drawing, Point
@@ -361,6 +362,7 @@ class Kind:
     vessel: Callable[[Any, Site], Vessel] | None = None  # where others can lead water, if anywhere
     # Living surface: cell id and m² of each place, by the schools that rule it.
     living: Callable[[Any, Site], tuple[tuple[str, float], ...]] | None = None
+    live: Callable[[Any, Site], Live] | None = None  # all that lives in it; else its living surface alone
     drops: Callable[[Any], Mapping[str, AirDrop]] | None = None  # by device id: the lines that it blows through
     air_at: Callable[[Any, Site], Point] | None = None  # where its airline ends in the drawing, mm
     wish: Callable[[Any, Site], float] | None = None  # air in m³/s that it wants
@@ -382,6 +384,12 @@ class Kind:
     def surfaces(self, spec: Any, site: Site) -> tuple[tuple[str, float], ...]:
         """Living surface in m² by the cell whose water it sees."""
         return self.living(spec, site) if self.living else ()
+
+    def lives(self, spec: Any, site: Site) -> Live:
+        """All that lives in it."""
+        if self.live is not None:
+            return self.live(spec, site)
+        return Live(tuple(Surface(cell, area) for cell, area in self.surfaces(spec, site) if area > 0))
 
 
 __all__ = [

@@ -16,6 +16,7 @@ from fuente.devices.contract import Device, place_of
 from fuente.devices.edits import inch_sized, pipes_in
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
+from fuente.devices.keeping import Keeping
 from fuente.devices.schools import Schools
 from fuente.devices.sentences import first_sentence
 from fuente.devices.site import Space
@@ -63,6 +64,7 @@ class System(Spec):
     media: tuple[OwnMedium, ...] = Field((), max_length=200, description="The builder's own media.")
     devices: tuple[AnyDevice, ...] = Field(min_length=1, max_length=2000, description="Everything, of all kinds.")
     schools: Schools = Schools()
+    keeping: Keeping = Keeping()
 
     @model_validator(mode="after")
     def _joined(self) -> System:

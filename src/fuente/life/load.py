@@ -8,6 +8,8 @@ from fuente.errors import FuenteError
 
 NITROGEN_OF_PROTEIN = 0.092  # ammonia nitrogen by feed protein, Timmons and Ebeling
 OXYGEN_OF_NITROGEN = 4.57  # g O₂ by g N
+OXYGEN_OF_FEED = 0.4  # kg of oxygen that animals breathe by kg of feed, 0.25 to 0.5, Timmons and Ebeling
+OXYGEN_OF_DIRT = 0.25  # kg by kg of feed that what they leave takes where it lies, an assumption, ±50 %
 ALKALINITY_OF_NITROGEN = 7.05  # g CaCO₃ by g N
 K_AREAL = 1.0  # g N/m²/day at S = 1 mg/L and 18 °C, 0.9 to 1.2 in moving beds, Rusten et al. 2006
 EXPONENT = 0.7

@@ -21,3 +21,4 @@ class Situation:
     verdict: Verdict
     numbers: Mapping[str, float] = field(default_factory=dict)
     about: str = ""
+    powered: bool = True  # whether pumps, heaters and lamps have current

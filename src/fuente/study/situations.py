@@ -5,7 +5,7 @@ SITUATIONS.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import TYPE_CHECKING
 
 from fuente.devices.base import Rank, Verdict
@@ -93,7 +93,7 @@ def _after_cut(name: str, leak: float) -> Callable[[Analysis, str], Situation]:
         else:
             tight = bool(cells) and left < study.space.margin - 1e-6
             verdict = Verdict("{left:level} left", numbers, Rank.FIX if tight else None)
-        return _made(name, solution, verdict, numbers)
+        return replace(_made(name, solution, verdict, numbers), powered=False)
 
     return solve
 

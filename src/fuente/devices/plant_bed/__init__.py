@@ -9,6 +9,7 @@ from fuente.devices.first_sizes import beside_tank, fall_back, pipe_for, turnove
 from fuente.devices.plant_bed.card import card
 from fuente.devices.plant_bed.care import care
 from fuente.devices.plant_bed.judge import grow, judge, lives, surface
+from fuente.devices.plant_bed.live import live
 from fuente.devices.plant_bed.network import lower, vessel
 from fuente.devices.plant_bed.parts import parts
 from fuente.devices.plant_bed.sketch import sketch
@@ -66,6 +67,7 @@ KIND = FilterKind(
     size=lambda s: ("bed", s.plan, "area"),
     surface=surface,
     living=lives,
+    live=live,
     schools=(),
     grow=grow,
     inside=False,

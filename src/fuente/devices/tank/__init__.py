@@ -6,6 +6,7 @@ from fuente.devices.contract import Kind
 from fuente.devices.tank.card import card
 from fuente.devices.tank.care import care
 from fuente.devices.tank.judge import judge
+from fuente.devices.tank.live import live
 from fuente.devices.tank.network import lower, vessel
 from fuente.devices.tank.parts import parts
 from fuente.devices.tank.sketch import sketch
@@ -21,6 +22,7 @@ KIND = Kind(
     sketch=sketch,
     parts=parts,
     care=care,
+    live=live,
     judge=judge,
     glyph="tank",
     built=90,

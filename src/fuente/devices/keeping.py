@@ -1,0 +1,29 @@
+"""How the water is kept: new water, and the limits that the builder lives with."""
+
+from __future__ import annotations
+
+from pydantic import Field
+
+from fuente.devices.base import Spec, measured
+
+_DAY = 86400.0
+
+
+class Keeping(Spec):
+    """Water changes, the water that they bring, and limits in the tanks. Ammonia and nitrite as nitrogen, nitrate as
+    tests read it, as NO₃.
+    """
+
+    share: float = measured(0.25, "fraction", "Water changed at once", 0.0, 1.0, "0 for none.", step=0.05)
+    interval: float = measured(7 * _DAY, "days", "Changed every", 0.5 * _DAY, 365 * _DAY, step=_DAY)
+    nitrate: float = measured(5e-3, "concentration", "Nitrate of new water", 0.0, 0.2, "As NO₃.", step=1e-3)
+    alkalinity: float = measured(0.15, "concentration", "Alkalinity of new water", 0.0, 1.0, "As CaCO₃.", step=0.01)
+    ph: float = Field(7.5, ge=5.0, le=9.5, description="pH of the tanks at the alkalinity of new water.")
+    cold: float = measured(18.0, "temperature", "New water comes with", 2.0, 40.0, step=1.0)
+    ammonia_limit: float = measured(
+        5e-4, "concentration", "Ammonia, at most", 1e-5, 5e-3, "Total, as nitrogen.", step=1e-4
+    )
+    nitrite_limit: float = measured(3e-4, "concentration", "Nitrite, at most", 1e-5, 5e-3, "As nitrogen.", step=1e-4)
+    nitrate_limit: float = measured(40e-3, "concentration", "Nitrate, at most", 1e-3, 1.0, "As NO₃.", step=5e-3)
+    oxygen_limit: float = measured(4e-3, "concentration", "Oxygen, at least", 5e-4, 9e-3, step=5e-4)
+    altitude: float = measured(0.0, "run", "Height above the sea", 0.0, 4000.0, "Thin air holds less oxygen.", step=100)

@@ -1,0 +1,464 @@
+"""Living water: what every stirred volume holds, what lives in it, and how both change.
+
+By volume, kg/m³: ammonia, nitrite and nitrate as nitrogen, oxygen, alkalinity as CaCO₃, salt, one tracer; and its
+temperature in °C. By place with living surface: how far each group of bacteria has grown, of a full film. Then sums of
+all that came and went, so that balances can be closed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+from functools import cached_property
+
+import numpy as np
+
+from fuente.life.gas import saturation
+from fuente.life.load import ALKALINITY_OF_NITROGEN
+from fuente.life.nitrifiers import GROWTH, OXYGEN_AMMONIA, OXYGEN_NITRITE, Growth, speeds
+from fuente.network.transport import Stirred
+from fuente.water.properties import HEAT_CAPACITY
+
+CARRIED = ("ammonia", "nitrite", "nitrate", "oxygen", "alkalinity", "salt", "tracer", "temperature")
+AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY, SALT, TRACER, TEMPERATURE = range(len(CARRIED))
+SUMS = (
+    "nitrogen fed",
+    "nitrogen in",
+    "nitrogen out",
+    "nitrogen taken",
+    "nitrogen gassed",
+    "oxygen in",
+    "oxygen out",
+    "oxygen from air",
+    "oxygen breathed",
+    "oxygen nitrified",
+    "alkalinity in",
+    "alkalinity out",
+    "alkalinity used",
+    "salt in",
+    "salt out",
+    "tracer in",
+    "tracer out",
+    "tracer taken",
+    "heat in",
+    "heat out",
+    "heat made",
+    "heat lost",
+)
+SMALL = {"oxygen": 1e-6, "alkalinity": 1e-5, "salt": 1e-4, "temperature": 1e-3}  # else 1e-7 kg/m³: a tenth of a µg/L
+_BREATH = 0.5e-3  # kg/m³ of oxygen at which breathing is down to half
+_BAND = 0.2  # K over which a thermostat goes from full to nothing
+_FLOOR = 1e-3  # kg/m³ of alkalinity under which pH is not told
+_DENITRIFIED = 3.57  # kg of alkalinity that comes back with a kg of nitrate nitrogen that leaves as gas
+_TAKES_HALF = 0.1e-3  # kg/m³ of nitrogen at which plants take half of what they could
+_GAS_HALF = 1e-3  # kg/m³ of nitrate at which anoxic places work at half
+
+
+def _none(n: int) -> np.ndarray:
+    return np.zeros(n)
+
+
+@dataclass(frozen=True)
+class Inputs:
+    """What happens in n stirred volumes; arrays (n,) unless said, nothing where left out.
+
+    ``ammonia`` and ``breathing`` kg/s that animals make and use; ``gas`` m³/s, K·A to air; ``falls`` (n, n) m³/s from
+    column to row, flows times the share of what they lack that falling water takes up; ``loses`` W/K to a room of
+    ``room`` °C; ``watts`` of pumps and lights; ``heaters`` (h,) as (volume, watts, set °C); ``new`` m³/s of new water
+    whose contents are ``brings`` (8,), the same leaving again; ``dried`` m³/s that evaporates and is topped up with
+    new water; ``plants`` kg/s of nitrogen that they could take; ``anoxic`` kg/s of nitrate that could leave as gas;
+    ``carbon`` 1/s·m³ that takes up the tracer.
+    """
+
+    ammonia: np.ndarray
+    breathing: np.ndarray
+    gas: np.ndarray
+    falls: np.ndarray
+    loses: np.ndarray
+    watts: np.ndarray
+    new: np.ndarray
+    brings: np.ndarray
+    dried: np.ndarray
+    plants: np.ndarray
+    anoxic: np.ndarray
+    carbon: np.ndarray
+    room: float = 20.0
+    heaters: tuple[tuple[int, float, float], ...] = ()
+    salinity: float = 0.0
+    pressure: float = 1.0
+    ph: float = 7.5  # at the alkalinity ``buffer``
+    buffer: float = 0.1
+    growth: Growth = field(default=GROWTH)
+
+    @classmethod
+    def none(cls, n: int, **more: object) -> Inputs:
+        """Still water in which nothing happens, but for what is given."""
+        made: dict[str, object] = {key: _none(n) for key in cls.arrays()}
+        made["falls"] = np.zeros((n, n))
+        made["brings"] = np.array([0.0, 0.0, 0.0, 8e-3, 0.1, 0.0, 0.0, 20.0])
+        return cls(**(made | more))  # type: ignore[arg-type]
+
+    @staticmethod
+    def arrays() -> tuple[str, ...]:
+        """Names of what is one value a volume."""
+        return (
+            "ammonia",
+            "breathing",
+            "gas",
+            "loses",
+            "watts",
+            "new",
+            "dried",
+            "plants",
+            "anoxic",
+            "carbon",
+        )
+
+
+# Which rate goes by what, in the water alone and in the sums; and what the bacteria go by.
+_PAIRS = (
+    (AMMONIA, AMMONIA),
+    (AMMONIA, NITRATE),
+    (NITRATE, NITRATE),
+    (NITRATE, AMMONIA),
+    (OXYGEN, OXYGEN),
+    (OXYGEN, TEMPERATURE),
+    (ALKALINITY, NITRATE),
+    (TRACER, TRACER),
+    (TEMPERATURE, TEMPERATURE),
+)
+_SUM_PAIRS = (
+    ("nitrogen taken", AMMONIA),
+    ("nitrogen taken", NITRATE),
+    ("nitrogen gassed", NITRATE),
+    ("oxygen from air", OXYGEN),
+    ("oxygen from air", TEMPERATURE),
+    ("oxygen breathed", OXYGEN),
+    ("alkalinity used", NITRATE),
+    ("tracer taken", TRACER),
+    ("heat made", TEMPERATURE),
+    ("heat lost", TEMPERATURE),
+)
+_FOODS = (AMMONIA, NITRITE, OXYGEN, ALKALINITY, TEMPERATURE)
+
+
+class Living:
+    """Stirred water with life on surfaces: a system of rates for ``transport.march``.
+
+    ``cells`` (p,) positions of the volumes that p places see, ``areas`` (p,) m² of living surface.
+    """
+
+    def __init__(self, water: Stirred, cells: np.ndarray, areas: np.ndarray, inputs: Inputs):
+        self.water, self.cells, self.areas, self.inputs = water, np.asarray(cells, dtype=int), areas, inputs
+        self.n, self.p = len(water.ids), len(self.cells)
+        self.grown_a = slice(8 * self.n, 8 * self.n + self.p)
+        self.grown_n = slice(8 * self.n + self.p, 8 * self.n + 2 * self.p)
+        self.sums = slice(8 * self.n + 2 * self.p, self.size)
+        self._build()
+
+    # -- reading --------------------------------------------------------------------------------------------------
+
+    @property
+    def size(self) -> int:
+        """See transport.System."""
+        return 8 * self.n + 2 * self.p + len(SUMS)
+
+    @cached_property
+    def scale(self) -> np.ndarray:
+        """See transport.System."""
+        by_cell = [np.full(self.n, SMALL.get(name, 1e-7)) for name in CARRIED]
+        whole = float(self.water.volumes.sum())
+        sums = [whole * _small_of(name) for name in SUMS]
+        return np.concatenate((*by_cell, np.full(2 * self.p, 1e-6 * self.inputs.growth.seed), sums))
+
+    @cached_property
+    def signed(self) -> np.ndarray:
+        """See transport.System."""
+        found = np.zeros(self.size, dtype=bool)
+        found[TEMPERATURE * self.n : 8 * self.n] = True
+        found[self.sums] = True
+        return found
+
+    def of(self, y: np.ndarray, what: int) -> np.ndarray:
+        """One of what is carried, by volume; of one state or of many, (…, n)."""
+        found: np.ndarray = y[..., what * self.n : (what + 1) * self.n]
+        return found
+
+    def sum_of(self, y: np.ndarray, name: str) -> np.ndarray:
+        """What has come or gone since the start: kg, or J."""
+        found: np.ndarray = y[..., self.sums.start + SUMS.index(name)]
+        return found
+
+    def ph(self, y: np.ndarray) -> np.ndarray:
+        """pH by volume: at the carbon dioxide that it has now it goes with the alkalinity."""
+        return self._ph(self.of(y, ALKALINITY))[0]
+
+    def start(self, **values: float) -> np.ndarray:
+        """A state: every volume at the same values, surfaces bare but for the seed; new water where nothing is said."""
+        y = np.zeros(self.size)
+        for k, name in enumerate(CARRIED):
+            y[k * self.n : (k + 1) * self.n] = values.get(name, self.inputs.brings[k])
+        y[self.grown_a] = values.get("grown", self.inputs.growth.seed)
+        y[self.grown_n] = values.get("grown", self.inputs.growth.seed)
+        return y
+
+    def stored(self, y: np.ndarray, what: int) -> float:
+        """All of one of what is carried: kg, or J over 0 °C."""
+        size = HEAT_CAPACITY if what == TEMPERATURE else 1.0
+        return size * float((self.of(y, what) * self.water.volumes).sum())
+
+    def turned(self, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Nitrogen in kg/s that each place turns from ammonia to nitrite, and on to nitrate, (p,)."""
+        a, n = self._speeds(y)
+        g = self.inputs.growth
+        return (
+            self.areas * g.most_a * y[self.grown_a] * a.value,
+            self.areas * g.most_n * y[self.grown_n] * n.value,
+        )
+
+    # -- what is done at once -------------------------------------------------------------------------------------
+
+    def changed(self, y: np.ndarray, cells: Sequence[int], share: float) -> np.ndarray:
+        """After a share of some volumes' water was changed for new."""
+        y = y.copy()
+        which = list(cells)
+        for k, name in enumerate(CARRIED):
+            at = k * self.n + np.array(which, dtype=int)
+            gone, come = (
+                share * y[at] * self.water.volumes[which],
+                share * self.inputs.brings[k] * self.water.volumes[which],
+            )
+            y[at] += share * (self.inputs.brings[k] - y[at])
+            said = "nitrogen" if k <= NITRATE else "heat" if k == TEMPERATURE else name
+            size = HEAT_CAPACITY if k == TEMPERATURE else 1.0
+            y[self.sums.start + SUMS.index(f"{said} out")] += size * gone.sum()
+            y[self.sums.start + SUMS.index(f"{said} in")] += size * come.sum()
+        return y
+
+    def dosed(self, y: np.ndarray, cell: int, what: int, amount: float) -> np.ndarray:
+        """After so many kg were put into a volume."""
+        y = y.copy()
+        y[what * self.n + cell] += amount / self.water.volumes[cell]
+        said = "nitrogen" if what <= NITRATE else CARRIED[what]
+        y[self.sums.start + SUMS.index(f"{said} in")] += amount
+        return y
+
+    # -- rates ----------------------------------------------------------------------------------------------------
+
+    def _ph(self, alkalinity: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        i = self.inputs
+        value = i.ph + np.log10((np.maximum(alkalinity, 0.0) + _FLOOR) / (i.buffer + _FLOOR))
+        return value, 1.0 / ((np.maximum(alkalinity, 0.0) + _FLOOR) * np.log(10.0))
+
+    def _speeds(self, y: np.ndarray):  # type: ignore[no-untyped-def]
+        c, i = self.cells, self.inputs
+        ph, _ = self._ph(self.of(y, ALKALINITY)[c])
+        ammonia, nitrite, oxygen = (np.maximum(self.of(y, k)[c], 0.0) for k in (AMMONIA, NITRITE, OXYGEN))
+        return speeds(ammonia, nitrite, oxygen, ph, self.of(y, TEMPERATURE)[c], i.salinity, i.growth)
+
+    def rates(self, y: np.ndarray) -> np.ndarray:
+        """See transport.System."""
+        i, n, c, volumes = self.inputs, self.n, self.cells, self.water.volumes
+        g = i.growth
+        out = np.zeros(self.size)
+        by = y[: 8 * n].reshape(8, n)
+        change = by @ self._flows.T + self._come  # amounts by second, of everything that water carries
+        temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
+        high, _ = saturation(temperature, i.salinity, i.pressure)
+        breath = i.breathing * oxygen / (oxygen + _BREATH)
+        air = i.gas * (high - oxygen) + i.falls @ (high - oxygen)
+        a, b = self._speeds(y)
+        grown_a, grown_n = y[self.grown_a], y[self.grown_n]
+        made_a, made_n = self.areas * g.most_a * grown_a * a.value, self.areas * g.most_n * grown_n * b.value
+        to_nitrite, to_nitrate = np.bincount(c, made_a, n), np.bincount(c, made_n, n)
+        used = OXYGEN_AMMONIA * to_nitrite + OXYGEN_NITRITE * to_nitrate
+        food = by[AMMONIA] + by[NITRATE]
+        take = i.plants / (food + _TAKES_HALF)
+        gassed = i.anoxic * by[NITRATE] / (by[NITRATE] + _GAS_HALF)
+        stove = self._stove(temperature)[0]
+        lost = i.loses * (temperature - i.room)
+        change[AMMONIA] += i.ammonia - to_nitrite - take * by[AMMONIA]
+        change[NITRITE] += to_nitrite - to_nitrate
+        change[NITRATE] += to_nitrate - take * by[NITRATE] - gassed
+        change[OXYGEN] += air - breath - used
+        change[ALKALINITY] += _DENITRIFIED * gassed - ALKALINITY_OF_NITROGEN * to_nitrite
+        change[TRACER] -= i.carbon * by[TRACER]
+        change[TEMPERATURE] += (i.watts + stove - lost) / HEAT_CAPACITY - i.dried * temperature
+        out[: 8 * n] = (change / volumes).ravel()
+        warm = g.theta ** (temperature[c] - 18.0)
+        out[self.grown_a] = grown_a * g.grow_a * a.value * (1 - grown_a) - g.decay_a * warm * (grown_a - g.seed)
+        out[self.grown_n] = grown_n * g.grow_n * b.value * (1 - grown_n) - g.decay_n * warm * (grown_n - g.seed)
+        leaves = by @ self._leaves
+        out[self.sums] = (
+            i.ammonia.sum(),
+            self._brought[:3].sum(),
+            leaves[:3].sum(),
+            (take * food).sum(),
+            gassed.sum(),
+            self._brought[OXYGEN],
+            leaves[OXYGEN],
+            air.sum(),
+            breath.sum(),
+            used.sum(),
+            self._brought[ALKALINITY],
+            leaves[ALKALINITY],
+            ALKALINITY_OF_NITROGEN * to_nitrite.sum() - _DENITRIFIED * gassed.sum(),
+            self._brought[SALT],
+            leaves[SALT],
+            self._brought[TRACER],
+            leaves[TRACER],
+            (i.carbon * by[TRACER]).sum(),
+            HEAT_CAPACITY * self._brought[TEMPERATURE],
+            HEAT_CAPACITY * (leaves[TEMPERATURE] + (i.dried * temperature).sum()),
+            (i.watts + stove).sum(),
+            lost.sum(),
+        )
+        return out
+
+    def _stove(self, temperature: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
+        """Heat in W from heaters, and its slope by temperature."""
+        heat, slope = np.zeros(self.n), np.zeros(self.n)
+        for cell, watts, aim in self.inputs.heaters:
+            x = (aim + _BAND / 2 - temperature[cell]) / _BAND
+            heat[cell] += watts * min(max(x, 0.0), 1.0)
+            slope[cell] -= watts / _BAND if 0 < x < 1 else 0.0
+        return heat, slope
+
+    # -- slopes ---------------------------------------------------------------------------------------------------
+
+    def _build(self) -> None:
+        i, n = self.inputs, self.n
+        # What flows on, less what new water drives out. What dries leaves all but water and its warmth behind, and is
+        # topped up with new water.
+        self._flows = self.water.flows - np.diag(i.new)
+        self._come = np.outer(i.brings, i.new + i.dried)
+        self._leaves = -self.water.flows.sum(axis=0) + i.new
+        self._brought = self._come.sum(axis=1)
+        to, at = np.nonzero(self._flows)
+        self._there = to, at
+        fall_to, fall_at = np.nonzero(i.falls)
+        self._fallen = fall_to, fall_at
+        every, place = np.arange(n), np.arange(self.p)
+        c = self.cells
+        rows, columns = [], []
+
+        def add(row: np.ndarray, column: np.ndarray) -> None:
+            rows.append(row)
+            columns.append(column)
+
+        for k in range(8):
+            add(k * n + to, k * n + at)
+        for row, column in _PAIRS:
+            add(row * n + every, column * n + every)
+        add(OXYGEN * n + fall_to, OXYGEN * n + fall_at)
+        add(OXYGEN * n + fall_to, TEMPERATURE * n + fall_at)
+        grown = {"a": self.grown_a.start + place, "n": self.grown_n.start + place}
+        for into in (AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY):
+            for what in _FOODS:
+                add(into * n + c, what * n + c)
+            for key in ("a", "n"):
+                add(into * n + c, grown[key])
+        for key in ("a", "n"):
+            for what in _FOODS:
+                add(grown[key], what * n + c)
+            add(grown[key], grown[key])
+        first = self.sums.start
+        for k in range(8):  # what leaves with water
+            name = ("nitrogen", "nitrogen", "nitrogen", "oxygen", "alkalinity", "salt", "tracer", "heat")[k]
+            add(np.full(n, first + SUMS.index(f"{name} out")), k * n + every)
+        for name, what in _SUM_PAIRS:
+            add(np.full(n, first + SUMS.index(name)), what * n + every)
+        for name in ("oxygen nitrified", "alkalinity used"):
+            row = np.full(self.p, first + SUMS.index(name))
+            for what in _FOODS:
+                add(row, what * n + c)
+            add(row, grown["a"])
+            if name == "oxygen nitrified":
+                add(row, grown["n"])
+        self._entries = np.concatenate(rows), np.concatenate(columns)
+
+    @property
+    def entries(self) -> tuple[np.ndarray, np.ndarray]:
+        """See transport.System."""
+        return self._entries
+
+    def slopes(self, y: np.ndarray) -> np.ndarray:
+        """See transport.System."""
+        i, n, c, volumes = self.inputs, self.n, self.cells, self.water.volumes
+        g = i.growth
+        by = y[: 8 * n].reshape(8, n)
+        to, at = self._there
+        moved = self._flows[to, at] / volumes[to]
+        temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
+        _, by_warmth = saturation(temperature, i.salinity, i.pressure)
+        breath = i.breathing * _BREATH / (oxygen + _BREATH) ** 2
+        food = by[AMMONIA] + by[NITRATE] + _TAKES_HALF
+        take, bent = i.plants / food, -i.plants / food**2
+        ammonia_taken = take + bent * by[AMMONIA], bent * by[AMMONIA]  # by ammonia, by nitrate
+        nitrate_taken = bent * by[NITRATE], take + bent * by[NITRATE]
+        gas = i.anoxic * _GAS_HALF / (by[NITRATE] + _GAS_HALF) ** 2
+        stove = self._stove(temperature)[1]
+        parts: list[np.ndarray] = [moved] * 8
+        parts += [
+            -ammonia_taken[0] / volumes,
+            -ammonia_taken[1] / volumes,
+            -(nitrate_taken[1] + gas) / volumes,
+            -nitrate_taken[0] / volumes,
+            -(i.gas + breath) / volumes,
+            i.gas * by_warmth / volumes,
+            _DENITRIFIED * gas / volumes,
+            -i.carbon / volumes,
+            ((stove - i.loses) / HEAT_CAPACITY - i.dried) / volumes,
+        ]
+        fall_to, fall_at = self._fallen
+        fallen = i.falls[fall_to, fall_at] / volumes[fall_to]
+        parts += [-fallen, fallen * by_warmth[fall_at]]
+        a, b = self._speeds(y)
+        grown_a, grown_n = y[self.grown_a], y[self.grown_n]
+        _, by_buffer = self._ph(by[ALKALINITY][c])
+        none = np.zeros(self.p)
+        fast_a, fast_n = self.areas * g.most_a, self.areas * g.most_n
+        # By ammonia, nitrite, oxygen, alkalinity, temperature; then by how far either group has grown.
+        bend_a = (a.by_food + a.by_ammonia, none, a.by_oxygen, a.by_ph * by_buffer, a.by_temperature)
+        bend_n = (b.by_ammonia, b.by_food, b.by_oxygen, b.by_ph * by_buffer, b.by_temperature)
+        slope_a = [*(fast_a * grown_a * s for s in bend_a), fast_a * a.value, none]
+        slope_n = [*(fast_n * grown_n * s for s in bend_n), none, fast_n * b.value]
+        by_volume = 1.0 / volumes[c]
+        used = [OXYGEN_AMMONIA * s + OXYGEN_NITRITE * t for s, t in zip(slope_a, slope_n, strict=True)]
+        parts += [-s * by_volume for s in slope_a]
+        parts += [(s - t) * by_volume for s, t in zip(slope_a, slope_n, strict=True)]
+        parts += [t * by_volume for t in slope_n]
+        parts += [-s * by_volume for s in used]
+        parts += [-ALKALINITY_OF_NITROGEN * s * by_volume for s in slope_a]
+        warm = g.theta ** (temperature[c] - 18.0)
+        for grown, speed, bend, grow, decay in (
+            (grown_a, a, bend_a, g.grow_a, g.decay_a),
+            (grown_n, b, bend_n, g.grow_n, g.decay_n),
+        ):
+            room = grown * (1 - grown) * grow
+            parts += [room * s for s in bend[:4]]
+            parts.append(room * bend[4] - decay * warm * np.log(g.theta) * (grown - g.seed))
+            parts.append(grow * speed.value * (1 - 2 * grown) - decay * warm)
+        leaves = self._leaves
+        parts += [leaves] * 7 + [HEAT_CAPACITY * (leaves + i.dried)]
+        down = i.falls.sum(axis=0)
+        parts += [
+            ammonia_taken[0] + nitrate_taken[0],
+            ammonia_taken[1] + nitrate_taken[1],
+            gas,
+            -(i.gas + down),
+            (i.gas + down) * by_warmth,
+            breath,
+            -_DENITRIFIED * gas,
+            i.carbon,
+            stove,
+            i.loses,
+        ]
+        parts += [*used]
+        parts += [ALKALINITY_OF_NITROGEN * s for s in slope_a[:6]]
+        return np.concatenate(parts)
+
+
+def _small_of(name: str) -> float:
+    what = name.split(" ", 1)[0]
+    return HEAT_CAPACITY * 1e-3 if what == "heat" else SMALL.get(what, 1e-7)

@@ -1,0 +1,285 @@
+"""The living water of a design: its cells in a situation as stirred reactors, with what every device brings to them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from fuente.devices import kind_of
+from fuente.devices.lives import Live
+from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
+from fuente.life.heat import surface_loss, wall_u
+from fuente.life.load import OXYGEN_OF_DIRT, OXYGEN_OF_FEED, ammonia_made
+from fuente.life.nitrifiers import GROWTH, Growth
+from fuente.life.reactor import AMMONIA, NITRITE, TEMPERATURE, Inputs, Living
+from fuente.network.aeration import Aeration
+from fuente.network.model import WayKind
+from fuente.network.transport import Stirred, rest
+from fuente.study.situation import Situation
+from fuente.water.properties import density, oxygen_saturation
+
+if TYPE_CHECKING:
+    from fuente.study.analysis import Analysis
+
+NITRATE_ION = 62.0049 / 14.0067  # kg of NO₃ by kg of its nitrogen: what tests read
+_DAY = 86400.0
+_TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at its surface
+_COVERED = 0.5  # of what open water takes up, under a cover that is no seal
+_FALL_LEAST = 0.01  # m
+_FALLING = frozenset({WayKind.WEIR, WayKind.BAFFLE, WayKind.BYPASS, WayKind.DRAIN, WayKind.PIPE, WayKind.HEADER})
+_TRICKLING = frozenset({WayKind.FILM, WayKind.DRIPS})
+
+
+@dataclass(frozen=True)
+class Place:
+    """Where bacteria live: a device's surface in m² in one cell."""
+
+    device: str
+    title: str
+    cell: str
+    area: float
+
+    @property
+    def id(self) -> str:
+        """Unlike every other's."""
+        return f"{self.device}:{self.cell}"
+
+
+class LivingWater:
+    """A design's water in one situation. Where a tank's feed is not known nothing lives there that asks for anything.
+
+    ``feed`` is a factor on what is fed; ``without`` ids of devices whose surfaces are out; ``out`` ids of devices
+    whose air and current are off.
+    """
+
+    def __init__(
+        self,
+        study: Analysis,
+        situation: Situation | None = None,
+        *,
+        feed: float = 1.0,
+        growth: Growth = GROWTH,
+        without: Sequence[str] = (),
+    ):
+        self.study = study
+        self.situation = situation or study.situation("running")  # type: ignore[assignment]
+        self.feed, self.growth, self.without = feed, growth, tuple(without)
+        self.water = Stirred.of(self.situation.solution)
+
+    @cached_property
+    def lives(self) -> Mapping[str, Live]:
+        """What lives in every device, by its id."""
+        return {d.id: kind_of(d).lives(d, self.study.sites[d.id]) for d in self.study.system.devices}
+
+    @cached_property
+    def places(self) -> tuple[Place, ...]:
+        """Living surfaces, in the order of the document; of a device that is out nothing counts."""
+        at = self.water.index
+        return tuple(
+            Place(d.id, d.title, s.cell, s.area)
+            for d in self.study.system.devices
+            if d.id not in self.without
+            for s in self.lives[d.id].surfaces
+            if s.cell in at and s.area > 0
+        )
+
+    @cached_property
+    def tanks(self) -> dict[str, int]:
+        """Positions of the tanks' volumes, by id."""
+        at = self.water.index
+        return {t.id: at[t.id] for t in self.study.system.tanks if t.id in at}
+
+    @cached_property
+    def fed(self) -> float:
+        """Feed in kg/s of all tanks."""
+        return self.feed * sum(f.feed for live in self.lives.values() for f in live.fed)
+
+    @cached_property
+    def living(self) -> Living:
+        """The system of rates."""
+        at = self.water.index
+        cells = np.array([at[p.cell] for p in self.places], dtype=int)
+        return Living(self.water, cells, np.array([p.area for p in self.places]), self.inputs)
+
+    # -- what happens in it ---------------------------------------------------------------------------------------
+
+    @cached_property
+    def inputs(self) -> Inputs:
+        """All of it; new water comes by drip and by what dries, batches are jumps."""
+        study, keeping, n = self.study, self.study.system.keeping, len(self.water.ids)
+        at, areas = self.water.index, {p.cell: 0.0 for p in self.places}
+        ammonia, breathing, plants, anoxic = (np.zeros(n) for _ in range(4))
+        for place in self.places:
+            areas[place.cell] += place.area
+        whole = sum(areas.values())
+        for live in self.lives.values():
+            for each in live.fed:
+                if each.cell not in at:
+                    continue
+                feed = self.feed * each.feed
+                ammonia[at[each.cell]] += ammonia_made(feed, each.protein)
+                breathing[at[each.cell]] += OXYGEN_OF_FEED * feed
+                # What animals leave lies where water is filtered, by how much there is to filter it.
+                for cell, area in areas.items() if whole > 0 else ((each.cell, 1.0),):
+                    breathing[at[cell]] += OXYGEN_OF_DIRT * feed * area / (whole or 1.0)
+            for planted in live.plants:
+                if planted.cell in at:
+                    plants[at[planted.cell]] += planted.takes
+            for hole in live.anoxic:
+                if hole.cell in at:
+                    anoxic[at[hole.cell]] += hole.takes
+        salinity = study.system.salinity
+        pressure = float(oxygen_saturation(20.0, 0.0, keeping.altitude) / oxygen_saturation(20.0))
+        full = float(saturation(np.array([keeping.cold]), salinity, pressure)[0][0])
+        salt = salinity * 1e-3 * density(25.0, salinity)
+        # As it comes from the tap, aired and salted.
+        new = np.array([0.0, 0.0, keeping.nitrate / NITRATE_ION, full, keeping.alkalinity, salt, 0.0, keeping.cold])
+        return Inputs(
+            ammonia,
+            breathing,
+            self._gas(salinity, pressure),
+            self._falls(),
+            self._loses(),
+            self._watts(),
+            np.zeros(n),
+            new,
+            np.zeros(n),
+            plants,
+            anoxic,
+            np.zeros(n),
+            study.space.air,
+            self._heaters() if self.situation.powered else (),
+            salinity,
+            pressure,
+            keeping.ph,
+            keeping.alkalinity or 0.1,
+            self.growth,
+        )
+
+    def _gas(self, salinity: float, pressure: float) -> np.ndarray:
+        """K·A to air, m³/s: surfaces, and bubbles where they rise."""
+        network, solution = self.study.network, self.situation.solution
+        found = np.zeros(len(self.water.ids))
+        turns = self.water.through / self.water.volumes
+        for k, key in enumerate(self.water.ids):
+            cell = network.cell(key)
+            covered = cell.open_area * cell.cover / (1 - cell.cover) if cell.cover < 0.999 else 0.0
+            area = cell.open_area + _COVERED * covered
+            found[k] += surface_transfer(area, bool(turns[k] > _TURNS), cell.temperature)
+        full = saturation(self.water.temperatures, salinity, pressure)[0]
+        for group in network.groups:
+            if not isinstance(group, Aeration):
+                continue
+            for lift in group.lifts:
+                air = solution.flow.get(f"{group.supply.id}.{lift.id}", 0.0)
+                cell_id = lift.b if lift.count and lift.b in self.water.index else lift.a
+                at = self.water.index.get(cell_id)
+                if at is not None and air > 0:
+                    depth = solution.level[lift.a] - lift.injector
+                    found[at] += bubble_transfer(air, depth, float(full[at]), lift.bubbly)
+        return found
+
+    def _falls(self) -> np.ndarray:
+        """Flows from column to row times the share of what they lack that falling water takes up, m³/s."""
+        at, solution, n = self.water.index, self.situation.solution, len(self.water.ids)
+        found = np.zeros((n, n))
+        for way in self.study.network.ways:
+            trickles = way.kind in _TRICKLING
+            if not trickles and way.kind not in _FALLING:
+                continue
+            flow = solution.flow.get(way.id, 0.0)
+            a, b = (way.a, way.b) if flow > 0 else (way.b, way.a)
+            if a not in at or b not in at:
+                continue
+            height = solution.level[a] - solution.level[b]
+            if height > _FALL_LEAST:
+                share = fall_share(height, float(self.water.temperatures[at[a]]), trickles)
+                found[at[b], at[a]] += abs(flow) * share
+        return found
+
+    def _loses(self) -> np.ndarray:
+        """Heat in W/K to the room, by volume: upright walls and surface, as for heaters."""
+        found, solution = np.zeros(len(self.water.ids)), self.situation.solution
+        for k, key in enumerate(self.water.ids):
+            cell = self.study.network.cell(key)
+            depth = max(solution.level[key] - cell.floor, 0.0)
+            if cell.walls is not None:
+                found[k] += wall_u(cell.walls.material, cell.walls.thickness) * cell.walls.around * depth
+            found[k] += surface_loss(cell.open_area, cell.cover)
+        return found
+
+    def _watts(self) -> np.ndarray:
+        """Heat in W from pumps and lamps, where their water comes out."""
+        found = np.zeros(len(self.water.ids))
+        if not self.situation.powered:
+            return found
+        flow = self.situation.solution.flow
+        for device in self.study.system.devices:
+            if device.warms <= 0:
+                continue
+            into = {w.b for w in self.study.network.ways if w.owner == device.id and flow.get(w.id, 0.0) > 0}
+            places = [self.water.index[c] for c in sorted(into) if c in self.water.index]
+            for place in places:
+                found[place] += device.warms / len(places)
+        return found
+
+    def _heaters(self) -> tuple[tuple[int, float, float], ...]:
+        """Volume, watts, and what its thermostat keeps."""
+        kept: dict[str, float] = {}
+        tanks = {t.id: t.temperature for t in self.study.system.tanks}
+        for body in self.study.bodies:
+            warmest = max((tanks[c] for c in body if c in tanks), default=25.0)
+            kept.update(dict.fromkeys(body, warmest))
+        return tuple(
+            (self.water.index[h.cell], h.count * h.watts, kept[h.cell])
+            for d in self.study.system.devices
+            for h in d.heated()
+            if h.cell in self.water.index
+        )
+
+    # -- states ---------------------------------------------------------------------------------------------------
+
+    def fresh(self, grown: float | None = None) -> np.ndarray:
+        """New water in every volume, each as warm as its cell is kept; surfaces bare, or ``grown`` to a share."""
+        living = self.living
+        y = living.start(grown=self.growth.seed if grown is None else grown)
+        n = living.n
+        y[TEMPERATURE * n : (TEMPERATURE + 1) * n] = self.water.temperatures
+        return y
+
+    def mature(self, start: np.ndarray | None = None, near: bool = False) -> np.ndarray:
+        """The state in which everything stays as it is, with films grown to what feeds them. Nitrate and alkalinity are
+        those with water changed as a steady drip of the same share. From a ``start`` that is ``near`` it is quick.
+        Raises SolveError where there is none.
+        """
+        living = self.dripping
+        y = self.fresh(self._about_grown()) if start is None else start.copy()
+        return rest(living, y, slice(0, living.sums.start), 1e6 if near else 60.0)
+
+    def _about_grown(self) -> float:
+        """Of a full film that the load keeps alive: at the least ammonia that it can live on, it works so far as it
+        dies.
+        """
+        growth = self.growth
+        full = sum(p.area for p in self.places) * growth.most_a
+        lean = growth.decay_a / growth.grow_a
+        return min(max(float(self.inputs.ammonia.sum()) / full / lean, growth.seed), 0.9) if full > 0 else 0.0
+
+    @cached_property
+    def dripping(self) -> Living:
+        """The same with water changes spread over time: what they take of everything in the long run."""
+        keeping = self.study.system.keeping
+        rate = -np.log(max(1.0 - keeping.share, 1e-3)) / keeping.interval
+        tanks = set(self.tanks.values())
+        drip = np.array([rate * v if k in tanks else 0.0 for k, v in enumerate(self.water.volumes)])
+        living = self.living
+        return Living(self.water, living.cells, living.areas, replace(self.inputs, new=drip))
+
+    def worst(self, y: np.ndarray) -> dict[str, tuple[float, float]]:
+        """Ammonia and nitrite in kg/m³ in every tank."""
+        ammonia, nitrite = self.living.of(y, AMMONIA), self.living.of(y, NITRITE)
+        return {key: (float(ammonia[k]), float(nitrite[k])) for key, k in self.tanks.items()}

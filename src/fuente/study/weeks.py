@@ -1,0 +1,217 @@
+"""Weeks of living water: starting up by one way or another, water changes, and when animals may come."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, replace
+from typing import TYPE_CHECKING, Literal
+
+import numpy as np
+
+from fuente import halting
+from fuente.errors import EntryError
+from fuente.life.nitrifiers import GROWTH, Growth
+from fuente.life.reactor import ALKALINITY, AMMONIA, NITRITE, Living
+from fuente.network.transport import march
+from fuente.study.living import LivingWater
+
+if TYPE_CHECKING:
+    from fuente.study.analysis import Analysis
+
+DAY = 86400.0
+Way = Literal["fishless", "seeded", "fish", "mature"]
+WAYS: Mapping[str, str] = {
+    "fishless": "ammonia, no animals",
+    "seeded": "media moved over",
+    "fish": "light feeding with animals",
+    "mature": "grown already",
+}
+GONE = 0.1  # of a dose that may be left after a day, of ammonia and of nitrite, where it holds
+AGAIN = 0.25  # of the dose under which ammonia is dosed again
+MUCH = 1.5  # doses of nitrite over which no more is dosed: it would only use up alkalinity
+SOFT = 40e-3  # kg/m³ of alkalinity under which half the water is changed
+_RAMP = 8  # weeks in which light feeding grows to all of it
+_LARGE = 0.7  # of the water changed before animals come
+
+
+@dataclass(frozen=True)
+class Start:
+    """How it starts: ``dose`` kg/m³ of ammonia nitrogen that is dosed to without animals, ``moved`` the share of a full
+    film that comes with media moved over, and the share of it that still lives.
+    """
+
+    way: Way = "fishless"
+    dose: float = 2e-3
+    moved: float = 0.1
+    alive: float = 1.0
+
+
+@dataclass(frozen=True)
+class Weeks:
+    """What was followed: times s, values (times, …) of ``water.living``; doses as (s, kg of nitrogen, by tank) and
+    water changes, s; when animals may come, s, where that was reached.
+    """
+
+    water: LivingWater
+    start: Start
+    times: np.ndarray
+    values: np.ndarray
+    doses: tuple[tuple[float, Mapping[str, float]], ...]
+    changes: tuple[float, ...]
+    ready: float | None
+
+    def of(self, what: int, cell: str) -> np.ndarray:
+        """One of what is carried in a cell, over the times."""
+        living = self.water.living
+        found: np.ndarray = living.of(self.values, what)[:, self.water.water.index[cell]]
+        return found
+
+
+def weeks(
+    study: Analysis,
+    days: float = 70.0,
+    start: Start | None = None,
+    situation: str = "running",
+    every: float = 6 * 3600.0,
+    growth: Growth = GROWTH,
+) -> Weeks:
+    """Follow the water of a design in a situation for so many days; a state each ``every`` s.
+
+    Without animals, ammonia is dosed to the start's dose whenever less than a quarter is left and nitrite is not much
+    more than a dose; half the water is changed where alkalinity runs out. Once a whole dose and its nitrite are gone
+    within a day, most of the water is changed and the usual feed begins. Raises EntryError where that cannot be
+    followed.
+    """
+    start = start or Start("mature")
+    if not 0 < days <= 3660 or every < 60:
+        raise EntryError("Say from one day to ten years, and steps of a minute or more.")
+    found = study.situation(situation)
+    water = LivingWater(study, found, growth=growth)
+    keeping = study.system.keeping
+    times = np.arange(0.0, days * DAY + 0.5 * every, every)
+    changes = _change_days(times[-1], keeping.interval) if keeping.share > 0 else []
+
+    def changed(living: Living) -> Callable[[np.ndarray], np.ndarray]:
+        return lambda y: living.changed(y, list(water.tanks.values()), keeping.share)
+
+    if start.way == "fishless":
+        return _fishless(water, start, times, changes)
+    if start.way == "fish":
+        return _ramped(water, start, times, changes)
+    grown = start.moved * start.alive if start.way == "seeded" else None
+    y = water.mature() if start.way == "mature" else water.fresh(grown)
+    y[water.living.sums] = 0.0
+    jumps = [(when, changed(water.living)) for when in changes]
+    made = march(water.living, y, times, jumps)
+    return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values))
+
+
+def _change_days(end: float, interval: float) -> list[float]:
+    return [k * interval for k in range(1, int(end / interval) + 1) if k * interval < end]
+
+
+def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list[float]) -> Weeks:
+    """Dosed day by day until it holds; then fed."""
+    keeping = water.study.system.keeping
+    bare = LivingWater(water.study, water.situation, feed=0.0, growth=water.growth)
+    living, tanks = bare.living, list(bare.tanks.items())
+    doses: list[tuple[float, Mapping[str, float]]] = []
+    parts, y, ready, whole = [], bare.fresh(), None, None
+    day, last, changed = 0.0, float(times[-1]), []
+    while day < last and ready is None:
+        halting.step()
+        ammonia = np.array([living.of(y, AMMONIA)[k] for _, k in tanks])
+        nitrite = np.array([living.of(y, NITRITE)[k] for _, k in tanks])
+        if whole is not None and day - whole < 1.01 * DAY:
+            low = GONE * start.dose
+            if (ammonia < low).all() and (nitrite < low).all():
+                ready = day
+                break
+        if min(living.of(y, ALKALINITY)[k] for _, k in tanks) < SOFT and bare.inputs.brings[ALKALINITY] > 1.5 * SOFT:
+            y = living.changed(y, [k for _, k in tanks], 0.5)
+            changed.append(day)
+            ammonia, nitrite = ammonia / 2, nitrite / 2
+        given = {}
+        for (key, k), there, after in zip(tanks, ammonia.tolist(), nitrite.tolist(), strict=True):
+            if there < AGAIN * start.dose and after < MUCH * start.dose:
+                # What a tank shares its water with is dosed for through it.
+                given[key] = (start.dose - there) * float(living.water.volumes[k])
+        if given:
+            share = _others(bare, [k for _, k in tanks])
+            for key, amount in given.items():
+                y = living.dosed(y, bare.tanks[key], AMMONIA, amount * share)
+            doses.append((day, {key: amount * share for key, amount in given.items()}))
+            whole = day
+        inside = times[(times >= day) & (times < day + DAY - 1e-6)]
+        asked = np.unique(np.concatenate(([day], inside, [min(day + DAY, last)])))
+        made = march(living, y, asked)
+        parts.append(made.values[np.searchsorted(asked, inside)])
+        day, y = float(asked[-1]), made.values[-1]
+    if ready is None:
+        parts.append(y[None, :] if len(np.concatenate(parts)) < len(times) else np.empty((0, len(y))))
+        return Weeks(bare, start, times, np.concatenate(parts)[: len(times)], tuple(doses), tuple(changed), None)
+    y = living.changed(y, list(water.tanks.values()), _LARGE)
+    rest = times[times >= ready - 1e-6]
+    asked = rest if rest[0] <= ready + 1e-6 else np.concatenate(([ready], rest))
+    later = [when for when in changes if when > ready + 1.0]
+    jumps = [(w, lambda z: water.living.changed(z, list(water.tanks.values()), keeping.share)) for w in later]
+    made = march(water.living, y, asked, jumps)
+    parts.append(made.values[len(asked) - len(rest) :])
+    return Weeks(water, start, times, np.concatenate(parts), tuple(doses), (*changed, ready, *later), ready)
+
+
+def _others(water: LivingWater, tanks: list[int]) -> float:
+    """All water by what is in the tanks: a dose for the tanks is thinned by the filters' water."""
+    volumes = water.water.volumes
+    return float(volumes.sum() / volumes[tanks].sum())
+
+
+def _ramped(water: LivingWater, start: Start, times: np.ndarray, changes: list[float]) -> Weeks:
+    """Fed lightly from the first day, and more by the week."""
+    keeping = water.study.system.keeping
+    parts, y, at = [], water.fresh(), 0.0
+    last = float(times[-1])
+    for week in range(1, _RAMP + 1):
+        until = min(week * 7 * DAY, last) if week < _RAMP else last
+        if until <= at:
+            break
+        fed = LivingWater(water.study, water.situation, feed=min(week / _RAMP, 1.0) ** 2, growth=water.growth)
+        living = fed.living
+        jumps = [
+            (w, lambda z, living=living: living.changed(z, list(water.tanks.values()), keeping.share))
+            for w in changes
+            if at < w < until + 1.0
+        ]
+        inside = times[(times >= at) & ((times < until - 1e-6) | (until == last))]
+        asked = np.unique(np.concatenate(([at], inside, [until])))
+        made = march(living, y, asked, jumps)
+        parts.append(made.values[np.searchsorted(asked, inside)])
+        y, at = made.values[-1], until
+    values = np.concatenate(parts)
+    return Weeks(water, start, times, values, (), tuple(changes), _settled(water, times, values))
+
+
+def _settled(water: LivingWater, times: np.ndarray, values: np.ndarray) -> float | None:
+    """From when on ammonia and nitrite stay under the builder's limits in every tank, s."""
+    keeping, living = water.study.system.keeping, water.living
+    tanks = list(water.tanks.values())
+    over = (living.of(values, AMMONIA)[:, tanks] > keeping.ammonia_limit).any(axis=1)
+    over |= (living.of(values, NITRITE)[:, tanks] > keeping.nitrite_limit).any(axis=1)
+    if over[-1]:
+        return None
+    late = np.flatnonzero(over)
+    return float(times[late[-1] + 1]) if late.size else 0.0
+
+
+def spread(study: Analysis, days: float, start: Start, situation: str = "running") -> tuple[Weeks, Weeks, Weeks]:
+    """As it is thought to go, the quickest and the slowest of it: growth a third faster and slower, seeds ten times
+    more and fewer.
+    """
+    g = GROWTH
+    quick = replace(g, grow_a=1.3 * g.grow_a, grow_n=1.3 * g.grow_n, seed=10 * g.seed)
+    slow = replace(g, grow_a=g.grow_a / 1.3, grow_n=g.grow_n / 1.3, seed=0.1 * g.seed)
+    return (
+        weeks(study, days, start, situation),
+        weeks(study, days, start, situation, growth=quick),
+        weeks(study, days, start, situation, growth=slow),
+    )
