@@ -18,7 +18,7 @@ def surface_transfer(area: float, stirred: bool, temperature: float = 20.0) -> f
 
     Half a metre a day at rest and two with water that turns over, of 0.3 to 1 and 1 to 6; ±100 %.
     """
-    return area * (STIRRED if stirred else STILL) * THETA ** (temperature - 20.0)
+    return float(area * (STIRRED if stirred else STILL) * THETA ** (temperature - 20.0))
 
 
 def bubble_transfer(air: float, depth: float, saturation: float, fine: bool = False) -> float:

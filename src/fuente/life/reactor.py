@@ -8,7 +8,8 @@ all that came and went, so that balances can be closed.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from copy import copy
+from dataclasses import dataclass, field, replace
 from functools import cached_property
 
 import numpy as np
@@ -88,6 +89,7 @@ class Inputs:
     pressure: float = 1.0
     ph: float = 7.5  # at the alkalinity ``buffer``
     buffer: float = 0.1
+    kept_ph: bool = False  # whether somebody puts back the alkalinity that is used, so that the pH stays
     growth: Growth = field(default=GROWTH)
 
     @classmethod
@@ -155,6 +157,13 @@ class Living:
         self.grown_n = slice(8 * self.n + self.p, 8 * self.n + 2 * self.p)
         self.sums = slice(8 * self.n + 2 * self.p, self.size)
         self._build()
+
+    def fed(self, factor: float) -> Living:
+        """The same with what animals make and breathe times a factor."""
+        made = copy(self)
+        inputs = self.inputs
+        made.inputs = replace(inputs, ammonia=factor * inputs.ammonia, breathing=factor * inputs.breathing)
+        return made
 
     # -- reading --------------------------------------------------------------------------------------------------
 
@@ -247,6 +256,8 @@ class Living:
 
     def _ph(self, alkalinity: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         i = self.inputs
+        if i.kept_ph:
+            return np.full_like(alkalinity, i.ph), np.zeros_like(alkalinity)
         value = i.ph + np.log10((np.maximum(alkalinity, 0.0) + _FLOOR) / (i.buffer + _FLOOR))
         return value, 1.0 / ((np.maximum(alkalinity, 0.0) + _FLOOR) * np.log(10.0))
 
@@ -281,7 +292,7 @@ class Living:
         change[NITRITE] += to_nitrite - to_nitrate
         change[NITRATE] += to_nitrate - take * by[NITRATE] - gassed
         change[OXYGEN] += air - breath - used
-        change[ALKALINITY] += _DENITRIFIED * gassed - ALKALINITY_OF_NITROGEN * to_nitrite
+        change[ALKALINITY] += self._back * gassed - self._acid * to_nitrite
         change[TRACER] -= i.carbon * by[TRACER]
         change[TEMPERATURE] += (i.watts + stove - lost) / HEAT_CAPACITY - i.dried * temperature
         out[: 8 * n] = (change / volumes).ravel()
@@ -302,7 +313,7 @@ class Living:
             used.sum(),
             self._brought[ALKALINITY],
             leaves[ALKALINITY],
-            ALKALINITY_OF_NITROGEN * to_nitrite.sum() - _DENITRIFIED * gassed.sum(),
+            self._acid * to_nitrite.sum() - self._back * gassed.sum(),
             self._brought[SALT],
             leaves[SALT],
             self._brought[TRACER],
@@ -328,6 +339,7 @@ class Living:
 
     def _build(self) -> None:
         i, n = self.inputs, self.n
+        self._acid, self._back = (0.0, 0.0) if i.kept_ph else (ALKALINITY_OF_NITROGEN, _DENITRIFIED)
         # What flows on, less what new water drives out. What dries leaves all but water and its warmth behind, and is
         # topped up with new water.
         self._flows = self.water.flows - np.diag(i.new)
@@ -353,11 +365,11 @@ class Living:
         add(OXYGEN * n + fall_to, OXYGEN * n + fall_at)
         add(OXYGEN * n + fall_to, TEMPERATURE * n + fall_at)
         grown = {"a": self.grown_a.start + place, "n": self.grown_n.start + place}
-        for into in (AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY):
+        for made in (AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY):
             for what in _FOODS:
-                add(into * n + c, what * n + c)
+                add(made * n + c, what * n + c)
             for key in ("a", "n"):
-                add(into * n + c, grown[key])
+                add(made * n + c, grown[key])
         for key in ("a", "n"):
             for what in _FOODS:
                 add(grown[key], what * n + c)
@@ -369,12 +381,12 @@ class Living:
         for name, what in _SUM_PAIRS:
             add(np.full(n, first + SUMS.index(name)), what * n + every)
         for name in ("oxygen nitrified", "alkalinity used"):
-            row = np.full(self.p, first + SUMS.index(name))
+            into = np.full(self.p, first + SUMS.index(name))
             for what in _FOODS:
-                add(row, what * n + c)
-            add(row, grown["a"])
+                add(into, what * n + c)
+            add(into, grown["a"])
             if name == "oxygen nitrified":
-                add(row, grown["n"])
+                add(into, grown["n"])
         self._entries = np.concatenate(rows), np.concatenate(columns)
 
     @property
@@ -406,7 +418,7 @@ class Living:
             -nitrate_taken[0] / volumes,
             -(i.gas + breath) / volumes,
             i.gas * by_warmth / volumes,
-            _DENITRIFIED * gas / volumes,
+            self._back * gas / volumes,
             -i.carbon / volumes,
             ((stove - i.loses) / HEAT_CAPACITY - i.dried) / volumes,
         ]
@@ -429,7 +441,7 @@ class Living:
         parts += [(s - t) * by_volume for s, t in zip(slope_a, slope_n, strict=True)]
         parts += [t * by_volume for t in slope_n]
         parts += [-s * by_volume for s in used]
-        parts += [-ALKALINITY_OF_NITROGEN * s * by_volume for s in slope_a]
+        parts += [-self._acid * s * by_volume for s in slope_a]
         warm = g.theta ** (temperature[c] - 18.0)
         for grown, speed, bend, grow, decay in (
             (grown_a, a, bend_a, g.grow_a, g.decay_a),
@@ -449,13 +461,13 @@ class Living:
             -(i.gas + down),
             (i.gas + down) * by_warmth,
             breath,
-            -_DENITRIFIED * gas,
+            -self._back * gas,
             i.carbon,
             stove,
             i.loses,
         ]
         parts += [*used]
-        parts += [ALKALINITY_OF_NITROGEN * s for s in slope_a[:6]]
+        parts += [self._acid * s for s in slope_a[:6]]
         return np.concatenate(parts)
 
 

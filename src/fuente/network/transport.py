@@ -124,9 +124,10 @@ class System(Protocol):
 
 # RODAS3, four stages of third order with an error of second, L-stable and stiffly accurate: Sandu et al. 1997.
 _GAMMA = 0.5
-_RTOL = 1e-5
+_RTOL = 2e-5
 _FIRST = 60.0  # s
 _AFTER_JUMP = 600.0  # s
+_MIXES, _LOOSER = 3600.0, 30.0  # s after a jump in which water mixes, and how much looser it is followed meanwhile
 _SHORTEST = 1e-3  # s
 _SEEN = 100.0  # times what is small of a value: what is as large may double at once
 _BELOW = 1e-13  # of a value's scale at 1: how far under nothing rounding may take it
@@ -150,13 +151,15 @@ class Stepper:
     def __init__(self, system: System, rtol: float = _RTOL):
         self.system, self.rtol = system, rtol
         rows, columns = system.entries
-        self._matrix = _Pattern(rows, columns, system.size)
+        self._matrix = Pattern(rows, columns, system.size)
         self.step = _FIRST
         self.steps = self.refused = 0
 
-    def through(self, y: np.ndarray, begins: float, ends: float) -> tuple[list[float], list[np.ndarray]]:
-        """Times in s and values at every step from one time to another without a jump, both ends included. Raises
-        SolveError where no step holds.
+    def through(
+        self, y: np.ndarray, begins: float, ends: float, mixes: float = -np.inf
+    ) -> tuple[list[float], list[np.ndarray]]:
+        """Times in s and values at every step from one time to another without a jump, both ends included. Until
+        ``mixes`` the water that a jump changed mixes. Raises SolveError where no step holds.
         """
         system, floor = self.system, np.where(self.system.signed, -np.inf, -_BELOW)
         at, rates = begins, system.rates(y)
@@ -166,6 +169,8 @@ class Stepper:
             left = ends - at
             step = left if left < 1.1 * self.step else min(self.step, left)
             made, error = self._tried(y, rates, step)
+            if at < mixes:
+                error /= _LOOSER
             below = bool((made < floor).any())
             if error <= 1.0 and not below:
                 grown = step * min(5.0, max(0.3, 0.9 * max(error, 1e-6) ** (-1 / 3)))
@@ -207,7 +212,8 @@ class Stepper:
             change = self._matrix.factored(self.system.slopes(at), 1.0 / h)(self.system.rates(at) - (at - y) / h)
             at = at + change
             if float(np.max(np.abs(change) / (self.system.scale + np.abs(at)))) < 1e-12:
-                return np.where(self.system.signed, at, np.maximum(at, 0.0))
+                made: np.ndarray = np.where(self.system.signed, at, np.maximum(at, 0.0))
+                return made
         raise SolveError("What the water carries could not be followed; this is Fuente's fault, not the design's.")
 
 
@@ -219,23 +225,25 @@ def march(
     rtol: float = _RTOL,
 ) -> March:
     """Values at each of the rising ``times`` in s, the first the start's. ``jumps`` in the order of their times change
-    them at once, as a water change or a dose does; what is asked for at that time is what stood before.
+    them at once, as a water change or a dose does; what is asked for at that time is what stood before. Each step is
+    off by ``rtol`` of a value at most, by thirty times that while the water mixes within an hour of a jump; sums by
+    nothing.
     """
     times = np.asarray(times, dtype=float)
     stepper = Stepper(system, rtol)
     y, found = np.asarray(start, dtype=float), np.empty((len(times), system.size))
     found[0] = y
-    at, written = float(times[0]), 1
+    at, written, mixes = float(times[0]), 1, -np.inf
     breaks = [(when, change) for when, change in jumps if times[0] <= when < times[-1]]
     for when, change in [*breaks, (float(times[-1]), None)]:
         if when > at:
-            stepped, values = stepper.through(y, at, when)
+            stepped, values = stepper.through(y, at, when, mixes)
             upto = int(np.searchsorted(times, when, side="right"))
             found[written:upto] = _between(np.array(stepped), np.array(values), times[written:upto])
             written, y = upto, values[-1]
         at = when
         if change is not None:
-            y, stepper.step = change(y), min(stepper.step, _AFTER_JUMP)
+            y, stepper.step, mixes = change(y), min(stepper.step, _AFTER_JUMP), when + _MIXES
     found = np.where(system.signed, found, np.maximum(found, 0.0))
     return March(times, found, stepper.steps, stepper.refused)
 
@@ -258,6 +266,50 @@ def _between(at: np.ndarray, values: np.ndarray, times: np.ndarray) -> np.ndarra
     return found
 
 
+def rest_at(
+    system: Callable[[float], System],
+    start: np.ndarray,
+    factor: float,
+    aim: Callable[[np.ndarray], tuple[float, int, float]],
+    among: slice = slice(None),
+    most: int = 120,
+) -> tuple[np.ndarray, float]:
+    """Where nothing changes any more and ``aim`` is met: values, and the factor at which a system that goes straight by
+    it comes to rest so. ``aim`` gives a value that is to be 1 at the end, straight in one of the values, which, and its
+    slope by that.
+
+    Newton's method for values and factor together; no step more than doubles or halves either. Raises SolveError where
+    that finds nothing.
+    """
+    first = system(factor)
+    rows, columns = first.entries
+    pattern = Pattern(rows, columns, first.size)
+    held = np.ones(first.size, dtype=bool)
+    held[among] = False
+    y = np.asarray(start, dtype=float)
+    diagonal = np.where(held, 1.0, 1e-14)
+    for _ in range(most):
+        halting.step()
+        now = system(factor)
+        rates = np.where(held, 0.0, now.rates(y))
+        by_factor = np.where(held, 0.0, system(factor + 1.0).rates(y)) - rates
+        solve = pattern.factored(np.where(held[rows], 0.0, now.slopes(y)), diagonal)
+        alone, along = solve(rates), solve(by_factor)
+        value, which, slope = aim(y)
+        turn = slope * along[which]
+        if not np.isfinite(turn) or abs(turn) < 1e-300:
+            break
+        more = (1.0 - value - slope * alone[which]) / turn
+        change = alone + more * along
+        bold = float(np.max((np.abs(change) / (_SEEN * first.scale + np.abs(y)))[among]))
+        share = min(1.0, 1.0 / max(bold, 1e-30), 0.5 * factor / max(-more, 1e-30), factor / max(more, 1e-30))
+        y = np.asarray(np.where(first.signed, y + share * change, np.maximum(y + share * change, y / 4)))
+        factor += share * more
+        if share == 1.0 and bold < 1e-7 and abs(more) < 1e-7 * factor:
+            return y, factor
+    raise SolveError("No feed was found at which the water stands at the limits.")
+
+
 def rest(
     system: System, start: np.ndarray, among: slice = slice(None), first: float = 60.0, most: int = 300
 ) -> np.ndarray:
@@ -266,7 +318,7 @@ def rest(
     long where the start is near. Raises SolveError where no such state is found.
     """
     rows, columns = system.entries
-    pattern = _Pattern(rows, columns, system.size)
+    pattern = Pattern(rows, columns, system.size)
     held = np.ones(system.size, dtype=bool)
     held[among] = False
     y, h = np.asarray(start, dtype=float), first
@@ -281,15 +333,15 @@ def rest(
         if (bold > 1.0 or bool((made < -system.scale)[~system.signed].any())) and h > 1e-3:
             h *= 0.2
             continue
-        y = np.where(system.signed, made, np.maximum(made, 0.0))
+        y = np.asarray(np.where(system.signed, made, np.maximum(made, 0.0)))
         if h > 1e12 and float(np.max(changed / (system.scale + np.abs(y))[among])) < 1e-9:
             return y
         h = min(h * (2.0 if bold > 0.3 else 5.0 if bold > 0.03 else 30.0), 1e15)
     raise SolveError("The water comes to no steady state in which everything stays as it is.")
 
 
-class _Pattern:
-    """A sparse matrix d·I − J by its entries, in an order in which it fills up little."""
+class Pattern:
+    """A sparse matrix d − J by its entries, in an order in which it fills up little; d on the diagonal."""
 
     def __init__(self, rows: np.ndarray, columns: np.ndarray, size: int):
         from scipy.sparse import csc_matrix
@@ -307,12 +359,12 @@ class _Pattern:
         self._within = (places % size).astype(np.int32)
         self._starts = np.searchsorted(places // size, np.arange(size + 1)).astype(np.int32)
 
-    def factored(self, slopes: np.ndarray, diagonal: float) -> Callable[[np.ndarray], np.ndarray]:
+    def factored(self, slopes: np.ndarray, diagonal: float | np.ndarray) -> Callable[[np.ndarray], np.ndarray]:
         """What solves for right sides, with d on the diagonal."""
         from scipy.sparse import csc_matrix
         from scipy.sparse.linalg import splu
 
-        values = np.concatenate((-slopes, np.full(self.size, diagonal)))
+        values = np.concatenate((-slopes, np.broadcast_to(diagonal, self.size)))
         added = np.bincount(self._slot, values, self._within.size)
         matrix = csc_matrix((added, self._within, self._starts), shape=(self.size, self.size))
         solve = splu(matrix, permc_spec="NATURAL").solve

@@ -66,7 +66,7 @@ class LivingWater:
         without: Sequence[str] = (),
     ):
         self.study = study
-        self.situation = situation or study.situation("running")  # type: ignore[assignment]
+        self.situation = situation or study.situation("running")
         self.feed, self.growth, self.without = feed, growth, tuple(without)
         self.water = Stirred.of(self.situation.solution)
 
@@ -139,25 +139,25 @@ class LivingWater:
         # As it comes from the tap, aired and salted.
         new = np.array([0.0, 0.0, keeping.nitrate / NITRATE_ION, full, keeping.alkalinity, salt, 0.0, keeping.cold])
         return Inputs(
-            ammonia,
-            breathing,
-            self._gas(salinity, pressure),
-            self._falls(),
-            self._loses(),
-            self._watts(),
-            np.zeros(n),
-            new,
-            np.zeros(n),
-            plants,
-            anoxic,
-            np.zeros(n),
-            study.space.air,
-            self._heaters() if self.situation.powered else (),
-            salinity,
-            pressure,
-            keeping.ph,
-            keeping.alkalinity or 0.1,
-            self.growth,
+            ammonia=ammonia,
+            breathing=breathing,
+            gas=self._gas(salinity, pressure),
+            falls=self._falls(),
+            loses=self._loses(),
+            watts=self._watts(),
+            new=np.zeros(n),
+            brings=new,
+            dried=np.zeros(n),
+            plants=plants,
+            anoxic=anoxic,
+            carbon=np.zeros(n),
+            room=study.space.air,
+            heaters=self._heaters() if self.situation.powered else (),
+            salinity=salinity,
+            pressure=pressure,
+            ph=keeping.ph,
+            buffer=keeping.alkalinity or 0.1,
+            growth=self.growth,
         )
 
     def _gas(self, salinity: float, pressure: float) -> np.ndarray:
@@ -257,10 +257,10 @@ class LivingWater:
         Raises SolveError where there is none.
         """
         living = self.dripping
-        y = self.fresh(self._about_grown()) if start is None else start.copy()
+        y = self.fresh(self.about_grown()) if start is None else start.copy()
         return rest(living, y, slice(0, living.sums.start), 1e6 if near else 60.0)
 
-    def _about_grown(self) -> float:
+    def about_grown(self) -> float:
         """Of a full film that the load keeps alive: at the least ammonia that it can live on, it works so far as it
         dies.
         """

@@ -195,8 +195,9 @@ def _settled(water: LivingWater, times: np.ndarray, values: np.ndarray) -> float
     """From when on ammonia and nitrite stay under the builder's limits in every tank, s."""
     keeping, living = water.study.system.keeping, water.living
     tanks = list(water.tanks.values())
-    over = (living.of(values, AMMONIA)[:, tanks] > keeping.ammonia_limit).any(axis=1)
-    over |= (living.of(values, NITRITE)[:, tanks] > keeping.nitrite_limit).any(axis=1)
+    ammonia = np.max(living.of(values, AMMONIA)[:, tanks], axis=1)
+    nitrite = np.max(living.of(values, NITRITE)[:, tanks], axis=1)
+    over = np.asarray((ammonia > keeping.ammonia_limit) | (nitrite > keeping.nitrite_limit))
     if over[-1]:
         return None
     late = np.flatnonzero(over)
