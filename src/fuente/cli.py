@@ -10,13 +10,14 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from fuente import plain
+from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
     from fuente.units import UnitSystem
 
-COMMANDS = ("demo", "answer", "solve", "check", "wet-test", "trials", "export", "tour", "schema")
+COMMANDS = ("demo", "answer", "solve", "check", "carries", "life", "wet-test", "trials", "export", "tour", "schema")
 
 
 class _Fuente(click.Group):
@@ -240,6 +241,9 @@ def carries_(file: str, as_json: bool) -> None:
         click.echo(f"{c.name}: {feeds[0]} ({feeds[1]} to {feeds[2]}) on {area}{animals}{flow}")
     if not found:
         click.echo("Nothing lives in this design: it has no media and no foam.")
+
+
+cli.add_command(life_command(_analysis))
 
 
 @cli.command("wet-test")

@@ -11,8 +11,10 @@ from fuente.units import QUANTITIES, UnitSystem
 if TYPE_CHECKING:  # a quick answer must not wait for the solvers
     from fuente.answers.question import Answer
     from fuente.devices.base import Finding
+    from fuente.study.limits import Limits
     from fuente.study.situation import Situation
     from fuente.study.trials import TrialResult
+    from fuente.study.weeks import Weeks
     from fuente.study.wet_test import WetTest
 
 
@@ -154,4 +156,54 @@ def tried(r: TrialResult, units: UnitSystem) -> dict[str, Any]:
         "tank_margin": r.test.tank_margin,
         "spilled": r.test.spilled,
         "still": r.test.still,
+    }
+
+
+def living(made: Weeks, limits: Limits | None) -> dict[str, Any]:
+    """Weeks of living water: times in s, by cell what it carries, kg/m³ (nitrogen as nitrogen) and °C, by place how far
+    both groups of bacteria have grown (of a full film); what limits and what is carried, kg/s.
+    """
+    from fuente.life.reactor import CARRIED, SUMS
+
+    water, reactor = made.water, made.water.living
+    cells = {
+        key: {name: reactor.of(made.values, k)[:, i].tolist() for k, name in enumerate(CARRIED)}
+        | {"ph": reactor.ph(made.values)[:, i].tolist(), "volume": float(water.water.volumes[i])}
+        for i, key in enumerate(water.water.ids)
+    }
+    grown = made.values[:, reactor.grown_a], made.values[:, reactor.grown_n]
+    places = []
+    for p, place in enumerate(water.places):
+        row: dict[str, Any] = {
+            "id": place.id,
+            "device": place.device,
+            "cell": place.cell,
+            "area": place.area,
+            "ammonia_oxidisers": grown[0][:, p].tolist(),
+            "nitrite_oxidisers": grown[1][:, p].tolist(),
+        }
+        if limits is not None:
+            pace = limits.paces[p]
+            row |= {"limit": pace.limit, "used": pace.used, "now": pace.now, "most": pace.most}
+            row["gains"] = dict(pace.gains)
+        places.append(row)
+    return {
+        "start": made.start.way,
+        "situation": made.water.situation.name,
+        "times": made.times.tolist(),
+        "cells": cells,
+        "places": places,
+        "sums": {name: reactor.sum_of(made.values, name).tolist() for name in SUMS},
+        "doses": [{"time": when, "nitrogen": dict(by_tank)} for when, by_tank in made.doses],
+        "changes": list(made.changes),
+        "ready": made.ready,
+        "feed": water.fed,
+        "carries": None
+        if limits is None
+        else {
+            "feed": limits.carries.feed,
+            "tank": limits.carries.tank,
+            "what": limits.carries.what,
+            "alkalinity_lasts": limits.alkalinity_lasts,
+        },
     }

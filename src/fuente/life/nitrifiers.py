@@ -28,8 +28,8 @@ class Growth:
     in the end m = 1 − decay/(grow·S/(half + S)). They are such that what is in the end turned over goes through k·S^0.7
     (Rusten et al. 2006, k = 1 g/m²/day) at 0.25 and 1 mg/L; at 0.5 it is a tenth more. Growth and decay 1/s at 18 °C:
     fixed films, slower than the 0.77 and 1.08 a day of free cells at 20 °C (Wiesmann 1994); with the first seed of a
-    bare surface they are assumptions, ±50 % in time. ``free_a`` and ``free_n`` kg/m³ of free ammonia halve either group:
-    the means of 10 to 150 and 0.1 to 1 mg/L, from which and by which they are held up (Anthonisen et al. 1976).
+    bare surface they are assumptions, ±50 % in time. ``free_a`` and ``free_n`` kg/m³ of free ammonia halve a group: the
+    means of 10 to 150 and 0.1 to 1 mg/L, from which and by which they are held up (Anthonisen et al. 1976).
     """
 
     most_a: float = 1.9e-3 / _DAY

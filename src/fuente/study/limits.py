@@ -120,6 +120,14 @@ class Limits:
         return self.base.fed * max(float(living.inputs.brings[ALKALINITY]) - SOFT, 0.0) / most
 
     @cached_property
+    def known(self) -> bool:
+        """Whether there is anything to say: something is fed, something lives, and the water finds its limits."""
+        try:
+            return bool(self.paces)
+        except SolveError:
+            return False
+
+    @cached_property
     def carries(self) -> Carrying:
         """The feed that keeps every tank under the builder's limits; raises SolveError where nothing is fed."""
         if self.base.fed <= 0:

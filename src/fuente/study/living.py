@@ -260,6 +260,26 @@ class LivingWater:
         y = self.fresh(self.about_grown()) if start is None else start.copy()
         return rest(living, y, slice(0, living.sums.start), 1e6 if near else 60.0)
 
+    def taken_over(self, other: LivingWater, y: np.ndarray) -> np.ndarray:
+        """A state of the same design in another situation, for this one's volumes: what stood where goes on there, and
+        films stay where they grew. Sums begin anew.
+        """
+        made, n, far = self.fresh(), self.living.n, other.living.n
+        for key, k in self.water.index.items():
+            at = other.water.index.get(key)
+            if at is not None:
+                made[k : 8 * n : n] = y[at : 8 * far : far]
+        places = {p.id: i for i, p in enumerate(other.places)}
+        for i, place in enumerate(self.places):
+            if place.id in places:
+                for mine, theirs in (
+                    (self.living.grown_a, other.living.grown_a),
+                    (self.living.grown_n, other.living.grown_n),
+                ):
+                    made[mine.start + i] = y[theirs.start + places[place.id]]
+        made[self.living.sums] = 0.0
+        return made
+
     def about_grown(self) -> float:
         """Of a full film that the load keeps alive: at the least ammonia that it can live on, it works so far as it
         dies.

@@ -98,9 +98,11 @@ def weeks(
         return _fishless(water, start, times, changes)
     if start.way == "fish":
         return _ramped(water, start, times, changes)
-    grown = start.moved * start.alive if start.way == "seeded" else None
-    y = water.mature() if start.way == "mature" else water.fresh(grown)
-    y[water.living.sums] = 0.0
+    if start.way == "mature":  # grown while everything ran
+        before = LivingWater(study, growth=growth)
+        y = water.taken_over(before, before.mature())
+    else:
+        y = water.fresh(start.moved * start.alive)
     jumps = [(when, changed(water.living)) for when in changes]
     made = march(water.living, y, times, jumps)
     return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values))
