@@ -66,6 +66,8 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("energy", "J", ("kWh", 3.6e6, 0), ("kWh", 3.6e6, 0), "300 kWh"),
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
+        Quantity("small_volume", "m ** 3", ("mL", 1e-6, None), ("fl oz", _GAL / 128, None), "12 mL"),
+        Quantity("dose", "kg", ("g", 1e-3, None), ("oz", 0.45359237 / 16, None), "3.5 g"),
         Quantity("light_mass", "kg", ("g", 1e-3, 0), ("oz", 0.45359237 / 16, 1), "300 g or 10 oz"),
         Quantity("pressure", "Pa", ("MPa", 1e6, 2), ("psi", 6894.757293168, 0), "7 MPa or 1000 psi"),
         Quantity("air_pressure", "Pa", ("kPa", 1e3, 1), ("psi", 6894.757293168, 2), "20 kPa or 3 psi"),

@@ -43,6 +43,8 @@ MORE: Mapping[str, str] = {
     "temperature": "3 °C more",
     "ph": "half a pH more",
 }
+# By how much more a place would do at most with that much more of each: where nothing else holds it.
+FULL: Mapping[str, float] = {"surface": 0.5, "contact": 1.0, "oxygen": 1.0, "temperature": 0.225, "ph": 0.5}
 _WARMER, _HALF = 3.0, 0.5
 
 
@@ -233,4 +235,4 @@ def tank_values(water: LivingWater, y: np.ndarray, what: int) -> dict[str, float
     return {key: float(water.living.of(y, what)[k]) for key, k in water.tanks.items()}
 
 
-__all__ = ["MORE", "NEEDS", "Carrying", "Limits", "Pace", "said", "tank_values"]
+__all__ = ["FULL", "MORE", "NEEDS", "Carrying", "Limits", "Pace", "said", "tank_values"]

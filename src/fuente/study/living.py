@@ -52,8 +52,8 @@ class Place:
 class LivingWater:
     """A design's water in one situation. Where a tank's feed is not known nothing lives there that asks for anything.
 
-    ``feed`` is a factor on what is fed; ``without`` ids of devices whose surfaces are out; ``out`` ids of devices
-    whose air and current are off.
+    ``feed`` is a factor on what is fed, ``gas`` one on what surfaces and bubbles let through; ``without`` ids of
+    devices whose surfaces are out.
     """
 
     def __init__(
@@ -64,10 +64,11 @@ class LivingWater:
         feed: float = 1.0,
         growth: Growth = GROWTH,
         without: Sequence[str] = (),
+        gas: float = 1.0,
     ):
         self.study = study
         self.situation = situation or study.situation("running")
-        self.feed, self.growth, self.without = feed, growth, tuple(without)
+        self.feed, self.growth, self.without, self.gas = feed, growth, tuple(without), gas
         self.water = Stirred.of(self.situation.solution)
 
     @cached_property
@@ -78,14 +79,17 @@ class LivingWater:
     @cached_property
     def places(self) -> tuple[Place, ...]:
         """Living surfaces, in the order of the document; of a device that is out nothing counts."""
-        at = self.water.index
-        return tuple(
-            Place(d.id, d.title, s.cell, s.area)
-            for d in self.study.system.devices
-            if d.id not in self.without
-            for s in self.lives[d.id].surfaces
-            if s.cell in at and s.area > 0
-        )
+        at, network = self.water.index, self.study.network
+        found = []
+        for device in self.study.system.devices:
+            if device.id in self.without:
+                continue
+            there = [s for s in self.lives[device.id].surfaces if s.cell in at and s.area > 0]
+            several = len({s.cell for s in there}) > 1
+            found += [
+                Place(device.id, network.cell(s.cell).name if several else device.title, s.cell, s.area) for s in there
+            ]
+        return tuple(found)
 
     @cached_property
     def tanks(self) -> dict[str, int]:
@@ -141,7 +145,7 @@ class LivingWater:
         return Inputs(
             ammonia=ammonia,
             breathing=breathing,
-            gas=self._gas(salinity, pressure),
+            gas=self.gas * self._gas(salinity, pressure),
             falls=self._falls(),
             loses=self._loses(),
             watts=self._watts(),

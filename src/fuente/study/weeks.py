@@ -74,19 +74,20 @@ def weeks(
     situation: str = "running",
     every: float = 6 * 3600.0,
     growth: Growth = GROWTH,
+    gas: float = 1.0,
 ) -> Weeks:
     """Follow the water of a design in a situation for so many days; a state each ``every`` s.
 
     Without animals, ammonia is dosed to the start's dose whenever less than a quarter is left and nitrite is not much
     more than a dose; half the water is changed where alkalinity runs out. Once a whole dose and its nitrite are gone
     within a day, most of the water is changed and the usual feed begins. Raises EntryError where that cannot be
-    followed.
+    followed. ``gas`` as for LivingWater.
     """
     start = start or Start("mature")
     if not 0 < days <= 3660 or every < 60:
         raise EntryError("Say from one day to ten years, and steps of a minute or more.")
     found = study.situation(situation)
-    water = LivingWater(study, found, growth=growth)
+    water = LivingWater(study, found, growth=growth, gas=gas)
     keeping = study.system.keeping
     times = np.arange(0.0, days * DAY + 0.5 * every, every)
     changes = _change_days(times[-1], keeping.interval) if keeping.share > 0 else []

@@ -6,6 +6,7 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
+    QButtonGroup,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -28,6 +29,7 @@ from fuente.ui import theme
 from fuente.ui.carries_table import CarriesTable
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.grid import Cell, Grid, Line
+from fuente.ui.life_view import LifeView
 from fuente.ui.load_table import LoadTable
 from fuente.ui.own_media import OwnMediumDialog
 from fuente.ui.schools_panel import SchoolsPanel
@@ -37,6 +39,7 @@ from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_size
 from fuente.workshop.bill import bill
 
+VIEWS = {"life": "Living water", "load": "Load and media"}
 SPARE = 1.5  # times what the load needs, for which media is compared
 _MEDIA = ("Media", "Volume", "Cost of it", "Per litre", "Per m²", "Rinsing", "Wet", "Bags", "Mature")
 _MEDIA_US = ("Media", "Volume", "Cost of it", "Per gallon", "Per ft²", "Rinsing", "Wet", "Bags", "Mature")
@@ -52,7 +55,18 @@ class MediaPage(StagePage):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self._library: tuple[OwnMedium, ...] = ()
         self._catalogue = workspace.system.catalogue
-        row = QHBoxLayout(self)
+        whole = QVBoxLayout(self)
+        whole.setContentsMargins(0, 0, 0, 0)
+        whole.setSpacing(0)
+        whole.addWidget(self._views())
+        self.pages = QStackedWidget()
+        whole.addWidget(self.pages, 1)
+        self.life = LifeView(workspace)
+        self.life.said.connect(self._say)
+        self.pages.addWidget(self.life)
+        there = QWidget()
+        self.pages.addWidget(there)
+        row = QHBoxLayout(there)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         self.schools = SchoolsPanel(workspace)
@@ -72,6 +86,37 @@ class MediaPage(StagePage):
         row.addWidget(right, 1)
         workspace.changed.connect(self.refresh)
         self.refresh()
+        self.view("life")
+
+    def _views(self) -> QWidget:
+        """What can be looked at: the living water, or load and media."""
+        head = QWidget()
+        head.setObjectName("panel")
+        line = QHBoxLayout(head)
+        line.setContentsMargins(theme.px(14), theme.px(8), theme.px(14), theme.px(6))
+        line.setSpacing(theme.px(6))
+        self.views: dict[str, QPushButton] = {}
+        group = QButtonGroup(self)
+        for key, label in VIEWS.items():
+            button = QPushButton(label)
+            button.setObjectName("choice")
+            button.setCheckable(True)
+            button.clicked.connect(lambda _, k=key: self.view(k))
+            group.addButton(button)
+            self.views[key] = button
+            line.addWidget(button)
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        line.addWidget(self.error, 1)
+        line.addStretch(1)
+        return head
+
+    def view(self, key: str) -> None:
+        """To the living water, or to load and media."""
+        self.views[key].setChecked(True)
+        self.pages.setCurrentIndex(list(VIEWS).index(key))
 
     # -- load -----------------------------------------------------------------------------------------------------
 
@@ -83,11 +128,6 @@ class MediaPage(StagePage):
         self.load_words.setObjectName("subheading")
         self.load_words.setWordWrap(True)
         column.addWidget(self.load_words)
-        self.error = QLabel()
-        self.error.setObjectName("error")
-        self.error.setWordWrap(True)
-        self.error.hide()
-        column.addWidget(self.error)
         self.load_table = LoadTable(self.workspace)
         self.load_table.said.connect(self._say)
         column.addWidget(self.load_table, 2)
@@ -162,7 +202,13 @@ class MediaPage(StagePage):
 
     def kept(self) -> dict[str, Any]:
         """What is compared, for whom, and the heaviest bag."""
-        return {"what": self.what.value(), "whose": self.whose.value(), "lift": self.lift_limit}
+        return {
+            "what": self.what.value(),
+            "whose": self.whose.value(),
+            "lift": self.lift_limit,
+            "view": list(VIEWS)[self.pages.currentIndex()],
+            "life": self.life.kept(),
+        }
 
     def resume(self, kept: dict[str, Any]) -> None:
         """The same comparison."""
@@ -170,6 +216,8 @@ class MediaPage(StagePage):
             self._turn(kept["what"])
             self.whose.show_value(kept["whose"])
             self._lifted(kept["lift"])
+            self.life.resume(kept["life"])
+            self.view(kept["view"])
 
     def _lifted(self, value: float) -> None:
         if value <= 0:

@@ -270,6 +270,8 @@ QPushButton {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius
 QPushButton:hover {{ background: {t.panel2}; }}
 QPushButton:focus {{ border: 2px solid {t.accent}; padding: {p(5)}px {p(13)}px; }}
 QPushButton:disabled {{ color: {t.muted}; background: {t.panel2}; }}
+QPushButton#choice:checked {{ background: {t.accent}; color: {"#FFFFFF" if t is LIGHT else "#0F171B"};
+  border-color: {t.accent}; font-weight: 600; }}
 QPushButton#primary {{ background: {t.accent}; color: {"#FFFFFF" if t is LIGHT else "#0F171B"};
     border: none; font-weight: 600; }}
 QPushButton#primary:focus {{ border: 2px solid {t.ink}; }}

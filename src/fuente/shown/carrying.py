@@ -1,0 +1,168 @@
+"""What a living water carries, in rows for a card: as it is, with the largest part out, in a power cut. No Qt."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING
+
+from fuente.errors import FuenteError
+from fuente.life.reactor import AMMONIA, NITRITE, OXYGEN, TEMPERATURE
+from fuente.study.limits import Limits, Pace, said
+from fuente.study.living import NITRATE_ION
+from fuente.study.nitrate import peak, renewal
+from fuente.units import UnitSystem, shown, unit_label
+
+if TYPE_CHECKING:
+    from fuente.study.analysis import Analysis
+
+LOST = 0.7  # of what lives on a part that is rinsed hard, an assumption; old tank water leaves more
+SURE = 0.4  # the areal rate's own share of doubt, either way
+_DAY = 86400.0
+_OUTS = 2  # filters that are tried without
+
+
+@dataclass(frozen=True)
+class Row:
+    """A line of a card; ``bad`` where a limit is passed."""
+
+    label: str
+    value: str
+    bad: bool = False
+
+
+@dataclass(frozen=True)
+class Carries:
+    """All that the card says: two large figures with their words, rows under headings, why, and the paces."""
+
+    big: tuple[tuple[str, str], ...]
+    parts: tuple[tuple[str, tuple[Row, ...]], ...]
+    why: str
+    paces: tuple[Pace, ...]
+    sentence: str
+    water: tuple[Row, ...]
+
+
+def carrying(study: Analysis, units: UnitSystem) -> Carries:
+    """Worked out; raises FuenteError where nothing is fed, or nothing lives."""
+    limits = Limits(study)
+    carried, paces = limits.carries, limits.paces
+    if not paces:
+        raise FuenteError("Nothing lives in this design: it has no media and no foam.")
+    fed, keeping = limits.base.fed, study.system.keeping
+    top = peak(study)
+    low, high = (_feed(share * carried.feed, units) for share in (1 - SURE, 1 + SURE))
+    spread = f"{low.split(' ')[0]} to {high}"
+    big = (
+        (_feed(carried.feed, units), f"of feed carried ({spread}), of {shown(fed, 'feed', units)} fed"),
+        (concentration(top, units), "nitrate (NO₃) before a change"),
+    )
+    outs = tuple(
+        Row(f"Without {named(study, key)}", _feed(feed, units), feed < fed) for key, feed in _without(study, limits)
+    )
+    ranked = sorted(paces, key=lambda p: -p.share)
+    two = sum(p.share for p in ranked[:2])
+    rinsed = carried.feed * (1 - LOST * two)
+    cleaned = Row(
+        "Right after the two largest are rinsed" if len(ranked) > 1 else "Right after it is rinsed",
+        _feed(rinsed, units),
+        rinsed < fed,
+    )
+    lasts = limits.alkalinity_lasts
+    buffer = Row("Alkalinity of new water lasts for", _feed(lasts, units), lasts < fed)
+    found = renewal(study)
+    changes: tuple[Row, ...] = ()
+    if found is not None:
+        days = keeping.interval / 86400
+        changes = (
+            Row(
+                f"change every {days:.0f} days",
+                f"{100 * found.share:.0f} %, {shown(found.share * _tanks(limits), 'volume', units)}"
+                if found.share <= 1
+                else "more than all of it",
+                found.share > keeping.share,
+            ),
+            Row("or drip", f"{100 * found.drip:.1f} % a day, {shown(found.dripped / 7, 'volume', units)}"),
+        )
+        if found.plants > 0:
+            changes += (Row("or besides, marsh plants", shown(found.plants, "area", units)),)
+    limit = concentration(keeping.nitrate_limit, units)
+    parts = (("Feed a day", (*outs, cleaned, buffer)), (f"To keep nitrate under {limit}", changes))
+    at = {"ammonia": "ammonia", "nitrite": "nitrite", "oxygen": "oxygen"}[carried.what]
+    name = study.system.tank(carried.tank).name
+    why = (
+        f"At that feed {at} stands at your limit in {name}, with films grown to what feeds them. From: areal rates of"
+        " 0.9 to 1.2 g/m² a day at 18 °C, two groups of bacteria that grow and die, oxygen by surfaces, falls and"
+        " bubbles. How sure: ±40 %."
+    )
+    return Carries(big, parts, why, paces, _sentence(paces), _water(limits, carried.tank, units))
+
+
+def _feed(feed: float, units: UnitSystem) -> str:
+    return shown(two_digits(feed * _DAY * 1e3) / _DAY / 1e3, "feed", units)
+
+
+def two_digits(value: float) -> float:
+    """A value to the digits that such a model is sure of.
+
+    >>> two_digits(238.4), two_digits(0.0614)
+    (240.0, 0.061)
+    """
+    if not math.isfinite(value) or value == 0:
+        return value
+    digits = 1 - math.floor(math.log10(abs(value)))
+    return round(value, digits)
+
+
+def concentration(value: float, units: UnitSystem) -> str:
+    """A concentration in kg/m³ to two digits."""
+    unit = unit_label("concentration", units)
+    found = two_digits(value * 1e3)
+    return "unlimited" if not math.isfinite(found) else f"{found:.3g} {unit}"
+
+
+def named(study: Analysis, device_id: str) -> str:
+    """A device as a row calls it: with its tank, where there are several."""
+    device, tanks = study.system.device(device_id), {t.id: t.name for t in study.system.tanks}
+    return f"{device.title}, {tanks[device.home]}" if len(tanks) > 1 and device.home in tanks else device.title
+
+
+def _tanks(limits: Limits) -> float:
+    return sum(float(limits.base.water.volumes[k]) for k in limits.base.tanks.values())
+
+
+def _without(study: Analysis, limits: Limits) -> list[tuple[str, float]]:
+    """The parts that do most of the work, each out in turn: what the others carry."""
+    by_device: dict[str, float] = {}
+    for pace in limits.paces:
+        by_device[pace.place.device] = by_device.get(pace.place.device, 0.0) + pace.share
+    ranked = sorted(by_device, key=lambda key: -by_device[key])
+    found = []
+    for key in ranked[:_OUTS] if len(ranked) > 1 else []:
+        try:
+            found.append((key, Limits(study, without=(key,)).carries.feed))
+        except FuenteError:
+            continue
+    return found
+
+
+def _sentence(paces: tuple[Pace, ...]) -> str:
+    """Of all places together: of the one that does most."""
+    most = max(paces, key=lambda p: p.share)
+    words = said(most)
+    return f"{most.place.title}: {words[:1].lower()}{words[1:]}"
+
+
+def _water(limits: Limits, tank: str, units: UnitSystem) -> tuple[Row, ...]:
+    """What stands in a tank in the long run, changes spread over time."""
+    living, y, k = limits.living, limits.now, limits.base.tanks[tank]
+    keeping = limits.study.system.keeping
+    ammonia, nitrite, oxygen = (float(living.of(y, what)[k]) for what in (AMMONIA, NITRITE, OXYGEN))
+    nitrate = NITRATE_ION * float(living.of(y, 2)[k])
+    return (
+        Row("Ammonia (N)", concentration(ammonia, units), ammonia > keeping.ammonia_limit),
+        Row("Nitrite (N)", concentration(nitrite, units), nitrite > keeping.nitrite_limit),
+        Row("Nitrate (NO₃)", concentration(nitrate, units), nitrate > keeping.nitrate_limit),
+        Row("Oxygen", concentration(oxygen, units), oxygen < keeping.oxygen_limit),
+        Row("Temperature", shown(float(living.of(y, TEMPERATURE)[k]), "temperature", units)),
+    )

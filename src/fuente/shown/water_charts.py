@@ -1,0 +1,265 @@
+"""Charts of living water as plain data: lines with their bands, marks, and what they say in a sentence. No Qt."""
+
+from __future__ import annotations
+
+import csv
+import io
+from dataclasses import dataclass, field
+from typing import TYPE_CHECKING
+
+import numpy as np
+
+from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
+from fuente.shown.carrying import concentration
+from fuente.study.living import NITRATE_ION
+from fuente.study.nitrate import peak, renewal
+from fuente.study.warm_days import warm_days
+from fuente.study.weeks import DAY, Start, Weeks, spread, weeks
+from fuente.units import UnitSystem, shown, unit_label, unit_size
+
+if TYPE_CHECKING:
+    from fuente.study.analysis import Analysis
+
+WEEK, HOUR = 7 * DAY, 3600.0
+_TENTH = 10.0
+
+
+@dataclass(frozen=True)
+class Line:
+    """A line: its name, its tone by role, values over the chart's times, and where given the least and the most that
+    they could be.
+    """
+
+    name: str
+    tone: str
+    values: np.ndarray
+    least: np.ndarray | None = None
+    most: np.ndarray | None = None
+    dashed: bool = False
+
+
+@dataclass(frozen=True)
+class Chart:
+    """Lines over times. ``times`` in the unit of ``across``; values in that of ``up``. ``marks`` are times of doses,
+    ``uprights`` (time, words) of what happens then, ``level`` (value, words) a limit; ``says`` a sentence about it.
+    """
+
+    title: str
+    across: str
+    up: str
+    times: np.ndarray
+    lines: tuple[Line, ...]
+    says: str
+    marks: tuple[float, ...] = ()
+    marked: str = ""
+    uprights: tuple[tuple[float, str], ...] = ()
+    level: tuple[float, str] | None = None
+    notes: tuple[str, ...] = field(default_factory=tuple)
+
+    def as_csv(self) -> str:
+        """A table of it: time, then every line with its band."""
+        out = io.StringIO()
+        writer = csv.writer(out)
+        head, columns = [self.across], [self.times]
+        for line in self.lines:
+            head.append(f"{line.name}, {self.up}")
+            columns.append(line.values)
+            for name, values in (("least", line.least), ("most", line.most)):
+                if values is not None:
+                    head.append(f"{line.name}, {name}, {self.up}")
+                    columns.append(values)
+        writer.writerow(head)
+        writer.writerows([f"{v:.6g}" for v in row] for row in zip(*columns, strict=True))
+        return out.getvalue()
+
+
+def starting(study: Analysis, tank: str, start: Start, units: UnitSystem, days: float = 84.0) -> Chart:
+    """Ammonia, nitrite and nitrate from the first day."""
+    made = spread(study, days, start)
+    usual = made[0]
+    lines = []
+    for what, name, tone, size in (
+        (AMMONIA, "ammonia", "fall", 1.0),
+        (NITRITE, "nitrite", "pumped", 1.0),
+        (NITRATE, "nitrate (NO₃) in tens", "living", NITRATE_ION / _TENTH),
+    ):
+        each = [w.of(what, tank) * size * 1e3 for w in made]
+        if what == AMMONIA and len(usual.doses) > 1:  # doses on other days would only hatch it
+            lines.append(Line(name, tone, each[0]))
+        else:
+            lines.append(Line(name, tone, each[0], np.minimum.reduce(each), np.maximum.reduce(each)))
+    uprights = []
+    if usual.ready is not None and usual.ready > 0:
+        uprights.append((usual.ready / WEEK, f"animals, {_weeks(usual.ready)} weeks{_between(made)}"))
+    doses = tuple(when / WEEK for when, by_tank in usual.doses if tank in by_tank)
+    return Chart(
+        "Starting up",
+        "weeks from the start",
+        f"{unit_label('concentration', units)} as nitrogen",
+        usual.times / WEEK,
+        tuple(lines),
+        _start_says(study, usual, start, tank, units),
+        doses,
+        "dose of ammonia" if doses else "",
+        tuple(uprights),
+    )
+
+
+def dose_of(nitrogen: float, strength: float = 0.10) -> tuple[float, float]:
+    """What holds so much nitrogen in kg as ammonia: m³ of a solution of so much ammonia by weight, and kg of ammonium
+    chloride.
+
+    A gram: 12.7 mL of 10 % (0.957 kg/L, 14.007/17.031 of it nitrogen), or 3.8 g of the salt (14.007/53.49).
+
+    >>> [round(v, 1) for v in (dose_of(1e-3)[0] * 1e6, dose_of(1e-3)[1] * 1e3)]
+    [12.7, 3.8]
+    """
+    density = 998.0 - 410.0 * strength  # kg/m³ at 20 °C, up to 25 %
+    return nitrogen * 17.031 / 14.007 / (strength * density), nitrogen * 53.49 / 14.007
+
+
+def _weeks(seconds: float) -> str:
+    return f"{seconds / WEEK:.1f}"
+
+
+def _between(made: tuple[Weeks, Weeks, Weeks]) -> str:
+    ends = [w.ready for w in made[1:]]
+    if any(e is None for e in ends):
+        early = min((e for e in ends if e is not None), default=None)
+        return f" ({_weeks(early)} or later)" if early is not None else ""
+    low, high = sorted(float(e) for e in ends if e is not None)
+    return f" ({_weeks(low)} to {_weeks(high)})"
+
+
+def _start_says(study: Analysis, made: Weeks, start: Start, tank: str, units: UnitSystem) -> str:
+    words = []
+    if start.way == "fishless" and made.doses:
+        nitrogen = made.doses[0][1].get(tank, 0.0)
+        litres, salt = dose_of(nitrogen)
+        words.append(
+            f"Dose {shown(litres, 'small_volume', units)} of ammonia solution (10 %) or {shown(salt, 'dose', units)} of"
+            " ammonium chloride on the first day, and again whenever a quarter is left:"
+            f" {len(made.doses)} times in all."
+        )
+    if made.ready is None:
+        words.append("It does not hold within this time.")
+    elif made.ready <= 0:
+        words.append("It holds from the first day: ammonia and nitrite stay under your limits.")
+    else:
+        words.append(
+            f"It holds after about {_weeks(made.ready)} weeks; test before animals come, and raise their feed in steps."
+        )
+    return " ".join(words)
+
+
+def nitrate(study: Analysis, tank: str, units: UnitSystem, days: float = 168.0) -> Chart:
+    """Nitrate between changes."""
+    made = weeks(study, days, Start("mature"), every=12 * HOUR)
+    keeping = study.system.keeping
+    values = made.of(NITRATE, tank) * NITRATE_ION * 1e3
+    line = Line("nitrate (NO₃)", "living", values, 0.8 * values, 1.2 * values)
+    top = peak(study)
+    found = renewal(study)
+    words = [f"In the long run it stands at {concentration(top, units)} before a change."]
+    if found is not None and np.isfinite(found.share):
+        limit = concentration(keeping.nitrate_limit, units)
+        batch = f"{100 * min(found.share, 9.99):.0f} % every {keeping.interval / DAY:.0f} days"
+        if found.share > 1:
+            batch = "more than all of it"
+        plants = f", or {shown(found.plants, 'area', units)} of marsh plants besides" if found.plants > 0 else ""
+        words.append(
+            f"To keep it under {limit}: change {batch}, or drip {100 * found.drip:.1f} % a day"
+            f" ({shown(found.dripped / 7, 'volume', units)}){plants}."
+        )
+    return Chart(
+        "Nitrate between changes",
+        "weeks",
+        unit_label("concentration", units),
+        made.times / WEEK,
+        (line,),
+        " ".join(words),
+        level=(keeping.nitrate_limit * 1e3, "your limit"),
+    )
+
+
+def power_cut(study: Analysis, tank: str, units: UnitSystem, hours: float = 48.0) -> Chart:
+    """Oxygen with everything off: the tanks, and the filters that stand still."""
+    usual, poor, good = (
+        weeks(study, hours / 24, Start("mature"), "power_cut", every=900.0, gas=gas) for gas in (1.0, 0.5, 2.0)
+    )
+    keeping = study.system.keeping
+    rows = [w.of(OXYGEN, tank) * 1e3 for w in (usual, poor, good)]
+    name = study.system.tank(tank).name
+    lines = [Line(name, "fall", rows[0], np.minimum.reduce(rows), np.maximum.reduce(rows))]
+    stations = sorted(usual.water.places, key=lambda p: -p.area)
+    seen: set[str] = {tank}
+    for place in stations:
+        if place.cell not in seen and len(lines) < 4:
+            seen.add(place.cell)
+            cell = study.network.cell(place.cell)
+            standing = usual.of(OXYGEN, place.cell) * 1e3
+            lines.append(Line(cell.name, "pumped", standing, dashed=len(lines) > 1))
+    after = [_under(w, tank, keeping.oxygen_limit) for w in (usual, poor, good)]
+    limit = concentration(keeping.oxygen_limit, units)
+    if after[0] is None:
+        low = concentration(float(rows[0].min()) * 1e-3, units)
+        says = f"{name} stays over {limit} for {hours:.0f} hours; it falls to {low}."
+    else:
+        late = f"{after[2]:.0f}" if after[2] is not None else f"over {hours:.0f}"
+        early = f"{after[1]:.0f}" if after[1] is not None else f"{after[0]:.0f}"
+        says = f"{name} is under {limit} after {after[0]:.0f} hours ({early} to {late})."
+    foul = [
+        (line.name, float(usual.times[np.flatnonzero(line.values < 0.5)[0]]) / HOUR)
+        for line in lines[1:]
+        if (line.values < 0.5).any()
+    ]
+    if foul:
+        first = min(foul, key=lambda f: f[1])
+        says += (
+            f" {first[0]} has used up its oxygen after {max(first[1], 0.25):.1f} hours: rinse what stood still before"
+            " its water goes back to animals."
+        )
+    return Chart(
+        "Oxygen in a power cut",
+        "hours",
+        unit_label("concentration", units),
+        usual.times / HOUR,
+        tuple(lines),
+        says,
+        level=(keeping.oxygen_limit * 1e3, "your limit"),
+    )
+
+
+def hours_of_air(study: Analysis, tank: str, hours: float = 72.0) -> tuple[float | None, float | None, float | None]:
+    """Hours from a power cut until a tank's oxygen is under the builder's limit: as it is thought to go, with half and
+    with twice the gas at the surface; None where that takes longer.
+    """
+    usual, poor, good = (
+        weeks(study, hours / 24, Start("mature"), "power_cut", every=1800.0, gas=gas) for gas in (1.0, 0.5, 2.0)
+    )
+    limit = study.system.keeping.oxygen_limit
+    return _under(usual, tank, limit), _under(poor, tank, limit), _under(good, tank, limit)
+
+
+def _under(made: Weeks, tank: str, limit: float) -> float | None:
+    low = np.flatnonzero(made.of(OXYGEN, tank) < limit)
+    return float(made.times[low[0]] / HOUR) if low.size else None
+
+
+def warmth(study: Analysis, tank: str, units: UnitSystem) -> Chart:
+    """Temperature in every case of heaters and room."""
+    cases = warm_days(study)
+    size, zero = unit_size("temperature", units), 32.0 if units == UnitSystem.US else 0.0
+    tones = ("accent", "stop", "pumped", "fall")
+    lines = tuple(
+        Line(case.name, tone, case.tanks[tank] / size + zero) for case, tone in zip(cases, tones, strict=False)
+    )
+    ends = "; ".join(f"{c.name} {shown(float(c.tanks[tank][-1]), 'temperature', units)}" for c in cases)
+    return Chart(
+        "Warmth",
+        "hours",
+        unit_label("temperature", units),
+        cases[0].times / HOUR,
+        lines,
+        f"After four days: {ends}. ±30 % of how fast it goes.",
+    )

@@ -1,0 +1,436 @@
+"""Living water: what sets the pace along the water, weeks in a chart, and what it carries."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QFileDialog,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QScrollArea,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.devices.base import Change, Edit
+from fuente.document.system import System
+from fuente.errors import FuenteError
+from fuente.shown.carrying import Carries, Row, carrying, concentration
+from fuente.shown.water_charts import Chart, hours_of_air, nitrate, power_cut, starting, warmth
+from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
+from fuente.study.weeks import WAYS, Start
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.jobs import Job
+from fuente.ui.limit_bars import LimitBars
+from fuente.ui.side_panel import clear, field_of, label_of, panel, section, small, upright, value_of
+from fuente.ui.water_chart import WAYS_OUT, WaterChart
+from fuente.ui.workspace import Workspace
+
+CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
+SOON = 150  # ms after an edit until it is worked out
+_FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
+    (
+        "New water",
+        (
+            ("share", "Change", "fraction"),
+            ("interval", "Every", "days"),
+            ("nitrate", "Nitrate (NO₃)", "concentration"),
+            ("alkalinity", "Alkalinity", "concentration"),
+        ),
+    ),
+    (
+        "Limits in the tanks",
+        (
+            ("ammonia_limit", "Ammonia (N)", "concentration"),
+            ("nitrite_limit", "Nitrite (N)", "concentration"),
+            ("nitrate_limit", "Nitrate (NO₃)", "concentration"),
+            ("oxygen_limit", "Oxygen, least", "concentration"),
+        ),
+    ),
+)
+
+
+class LifeView(QWidget):
+    """Inputs at the left, pace and chart in the middle, what is carried at the right."""
+
+    said = Signal(str)
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.shown_chart = "start"
+        self.start = Start()
+        self._of: System | None = None  # the design that is shown, or being worked out
+        self._jobs: list[Job] = []
+        self.carries: Carries | None = None
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._inputs())
+        row.addWidget(upright())
+        row.addWidget(self._middle(), 1)
+        row.addWidget(upright())
+        row.addWidget(self._card())
+        self._soon = QTimer(self)
+        self._soon.setSingleShot(True)
+        self._soon.setInterval(SOON)
+        self._soon.timeout.connect(self.work)
+        workspace.changed.connect(self.refresh)
+        self.refresh()
+
+    # -- what it is made of ---------------------------------------------------------------------------------------
+
+    def _inputs(self) -> QWidget:
+        page, column = panel(theme.px(236))
+        self.tank = ChoiceBox((("", ""),), "")
+        self.tank.setAccessibleName("Which tank is shown")
+        self.tank.chosen.connect(lambda _: self._again())
+        column.addWidget(section("In the water, in the long run"))
+        column.addWidget(self.tank)
+        self.water = QGridLayout()
+        self.water.setVerticalSpacing(theme.px(4))
+        column.addLayout(self.water)
+        column.addWidget(section("Start"))
+        self.way = ChoiceBox(tuple(WAYS.items()), self.start.way)
+        self.way.setAccessibleName("How it is started")
+        self.way.chosen.connect(self._way_chosen)
+        column.addWidget(self.way)
+        units = self.workspace.units
+        self.dose = QuantityEdit("concentration", self.start.dose, units, 0.5e-3)
+        self.moved = QuantityEdit("fraction", self.start.moved, units, 0.05)
+        self._rows: dict[str, QWidget] = {}
+        for key, label, box, limits in (
+            ("dose", "Dosed to (N)", self.dose, (1e-4, 10e-3)),
+            ("moved", "Film moved over", self.moved, (0.0, 1.0)),
+        ):
+            box.committed.connect(lambda v, k=key, r=limits: self._start_typed(k, v, r))
+            box.failed.connect(self.said)
+            self._rows[key] = field_of(label, box)
+            column.addWidget(self._rows[key])
+        self.fields: dict[str, QuantityEdit] = {}
+        for head, fields in _FIELDS:
+            column.addWidget(section(head))
+            for name, label, quantity in fields:
+                box = QuantityEdit(quantity, getattr(self.workspace.system.keeping, name), units)
+                box.committed.connect(lambda v, n=name, w=label: self._typed(n, w, v))
+                box.failed.connect(self.said)
+                self.fields[name] = box
+                column.addWidget(field_of(label, box))
+        column.addStretch(1)
+        return page
+
+    def _middle(self) -> QWidget:
+        ground = QWidget()
+        ground.setObjectName("ground")
+        ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(ground)
+        column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
+        column.setSpacing(theme.px(6))
+        column.addWidget(section("What sets the pace of each place, along the water"))
+        self.bars = QScrollArea()
+        self.bars.setWidgetResizable(True)
+        self.bars.setFrameShape(QFrame.Shape.NoFrame)
+        self.bars.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.bars.setFixedHeight(theme.px(162))
+        self.bars.setAccessibleName("What sets the pace of each place")
+        column.addWidget(self.bars)
+        self.pace = QLabel()
+        self.pace.setWordWrap(True)
+        column.addWidget(self.pace)
+        tabs = QHBoxLayout()
+        tabs.setSpacing(theme.px(6))
+        self.tabs = QButtonGroup(self)
+        self.buttons: dict[str, QPushButton] = {}
+        for key, label in CHARTS.items():
+            button = QPushButton(label)
+            button.setObjectName("choice")
+            button.setCheckable(True)
+            button.setChecked(key == self.shown_chart)
+            button.clicked.connect(lambda _, k=key: self.turn(k))
+            self.tabs.addButton(button)
+            self.buttons[key] = button
+            tabs.addWidget(button)
+        tabs.addStretch(1)
+        self.pin = QPushButton("Pin this variant")
+        self.pin.setObjectName("link")
+        self.pin.setToolTip("Keeps these lines, dashed, behind those of your next change.")
+        self.pin.clicked.connect(self._pin)
+        self.save = QPushButton("Save chart …")
+        self.save.setObjectName("link")
+        self.save.clicked.connect(self._save)
+        tabs.addWidget(self.pin)
+        tabs.addWidget(self.save)
+        column.addLayout(tabs)
+        self.busy = QProgressBar()
+        self.busy.setRange(0, 0)
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(theme.px(3))
+        column.addWidget(self.busy)
+        self.chart = WaterChart()
+        column.addWidget(self.chart, 1)
+        self.words = QLabel()
+        self.words.setObjectName("why")
+        self.words.setWordWrap(True)
+        column.addWidget(self.words)
+        return ground
+
+    def _card(self) -> QWidget:
+        page, column = panel(theme.px(286))
+        self.title = QLabel()
+        self.title.setObjectName("heading")
+        self.title.setWordWrap(True)
+        column.addWidget(self.title)
+        self.card = QVBoxLayout()
+        self.card.setSpacing(theme.px(4))
+        column.addLayout(self.card)
+        self.air = QVBoxLayout()
+        column.addLayout(self.air)
+        self.why = QLabel()
+        self.why.setObjectName("why")
+        self.why.setWordWrap(True)
+        self.why.setVisible(False)
+        column.addSpacing(theme.px(8))
+        column.addWidget(self.why)
+        column.addStretch(1)
+        return page
+
+    # -- what the builder does ------------------------------------------------------------------------------------
+
+    def _typed(self, name: str, label: str, value: float) -> None:
+        self.workspace.edit(Edit(f"{label}", (Change(("keeping", name), value),)))
+
+    def _way_chosen(self, way: Any) -> None:
+        self.start = Start(way, self.start.dose, self.start.moved)
+        self._show_start()
+        self._again()
+
+    def _start_typed(self, key: str, value: float, limits: tuple[float, float]) -> None:
+        low, high = limits
+        if not low <= value <= high:
+            self.said.emit("That is out of what a start can be.")
+            self._show_start()
+            return
+        self.start = Start(
+            self.start.way,
+            value if key == "dose" else self.start.dose,
+            value if key == "moved" else self.start.moved,
+        )
+        self._again()
+
+    def _show_start(self) -> None:
+        units = self.workspace.units
+        self.way.show_value(self.start.way)
+        self.dose.show_value(self.start.dose, units)
+        self.moved.show_value(self.start.moved, units)
+        self._rows["dose"].setVisible(self.start.way == "fishless")
+        self._rows["moved"].setVisible(self.start.way == "seeded")
+
+    def turn(self, key: str) -> None:
+        """To another chart."""
+        self.shown_chart = key
+        self.buttons[key].setChecked(True)
+        self._again()
+
+    def _pin(self) -> None:
+        self.chart.pin()
+        self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
+
+    def _save(self) -> None:
+        if self.chart.chart is None:
+            return
+        name = self.chart.chart.title.lower().replace(" ", "-")
+        path, kind = QFileDialog.getSaveFileName(self, "Save chart", f"{name}.png", ";;".join(WAYS_OUT.values()))
+        if path:
+            ending = next((f".{k}" for k, v in WAYS_OUT.items() if v == kind), ".png")
+            self.write(Path(path) if Path(path).suffix else Path(path + ending))
+
+    def write(self, path: Path) -> None:
+        """The chart into a file; what fails is said."""
+        try:
+            self.chart.write(path)
+        except FuenteError as error:
+            self.said.emit(str(error))
+
+    # -- following ------------------------------------------------------------------------------------------------
+
+    def refresh(self) -> None:
+        """Follow the workspace."""
+        system, units = self.workspace.system, self.workspace.units
+        options = tuple((t.id, t.name) for t in system.tanks)
+        chosen = self.tank.value() if self.tank.value() in dict(options) else options[0][0]
+        self.tank.set_options(options, chosen)
+        self.tank.setVisible(len(options) > 1)
+        self.title.setText(system.name)
+        for name, box in self.fields.items():
+            box.show_value(getattr(system.keeping, name), units)
+        self._show_start()
+        if self._of != system:
+            self._of = None
+            if self.isVisible():
+                self._soon.start()
+
+    def showEvent(self, event: Any) -> None:
+        """What waited is worked out."""
+        super().showEvent(event)
+        if self._of is None:
+            self._soon.start()
+
+    def _again(self) -> None:
+        self._of = None
+        self._soon.start()
+
+    def _stop(self) -> None:
+        for job in self._jobs:
+            job.stopped = True
+        self._jobs = []
+
+    def _work_of(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
+        units, tank, start, which = self.workspace.units, self.tank.value(), self.start, self.shown_chart
+        makers: dict[str, Callable[[Analysis], Chart]] = {
+            "start": lambda a: starting(a, tank, start, units),
+            "nitrate": lambda a: nitrate(a, tank, units),
+            "cut": lambda a: power_cut(a, tank, units),
+            "warmth": lambda a: warmth(a, tank, units),
+        }
+        return (lambda a: carrying(a, units)), makers[which]
+
+    def work(self) -> None:
+        """Work it out aside: what is carried first, then the chart."""
+        self._stop()
+        self._of = system = self.workspace.system
+        first, then = self._work_of()
+        self.busy.setVisible(True)
+
+        tank = self.tank.value()
+
+        def air(found: Chart) -> None:
+            self._show_chart(found)
+            self._run(lambda: hours_of_air(analysed(system), tank), self._show_air, lambda _: clear(self.air))
+
+        def chart() -> None:
+            self._run(lambda: then(analysed(system)), air, self._no_chart)
+
+        def none(sentence: str) -> None:
+            self._nothing(sentence)
+            chart()
+
+        def take(found: Carries) -> None:
+            self._show_carries(found)
+            chart()
+
+        self._run(lambda: first(analysed(system)), take, none)
+
+    def _run(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[str], None]) -> None:
+        job = Job(lambda tell: work(), self).hear(done, failed)
+        self._jobs.append(job)
+        job.start()
+
+    def work_now(self) -> None:
+        """At once: for scripts and pictures."""
+        self._stop()
+        self._soon.stop()
+        self._of = self.workspace.system
+        analysis = analysed(self.workspace.system)
+        first, then = self._work_of()
+        try:
+            self._show_carries(first(analysis))
+        except FuenteError as error:
+            self._nothing(str(error))
+        try:
+            self._show_chart(then(analysis))
+            self._show_air(hours_of_air(analysis, self.tank.value()))
+        except FuenteError as error:
+            self._no_chart(str(error))
+
+    # -- showing --------------------------------------------------------------------------------------------------
+
+    def _show_air(self, hours: tuple[float | None, float | None, float | None]) -> None:
+        """The rows of a power cut, last on the card."""
+        units, keeping = self.workspace.units, self.workspace.system.keeping
+        clear(self.air)
+        usual, poor, good = hours
+        limit = concentration(keeping.oxygen_limit, units)
+        if usual is None:
+            words = "over 72 h"
+        else:
+            words = f"{usual:.0f} h ({usual if poor is None else poor:.0f} to"
+            words += " over 72)" if good is None else f" {good:.0f})"
+        self.air.addWidget(section("Power cut"))
+        self.air.addWidget(field_of(f"Oxygen under {limit} after", value_of(Row("", words))))
+
+    def _show_chart(self, chart: Chart) -> None:
+        self.busy.setVisible(False)
+        self.chart.show_chart(chart)
+        self.words.setText(chart.says)
+        self.words.setVisible(True)
+
+    def _no_chart(self, sentence: str) -> None:
+        self.busy.setVisible(False)
+        self.chart.show_chart(None)
+        self.words.setText(sentence)
+        self.words.setVisible(True)
+
+    def _nothing(self, sentence: str) -> None:
+        self.carries = None
+        self.pace.setText(sentence)
+        self.bars.setWidget(QWidget())
+        for layout in (self.card, self.water, self.air):
+            clear(layout)
+        self.why.setVisible(False)
+
+    def _show_carries(self, found: Carries) -> None:
+        self.carries = found
+        units = self.workspace.units
+        self.pace.setText(found.sentence)
+        inner = QWidget()
+        inner.setObjectName("ground")
+        line = QHBoxLayout(inner)
+        line.setContentsMargins(0, 0, 0, 0)
+        line.setSpacing(theme.px(14))
+        names = {t.id: t.name for t in self.workspace.system.tanks}
+        for pace in found.paces:
+            home = self.workspace.system.device(pace.place.device).home
+            line.addWidget(LimitBars(pace, units, names.get(home, "") if len(names) > 1 else ""), 1)
+        self.bars.setWidget(inner)
+        clear(self.water)
+        for n, row in enumerate(found.water):
+            self.water.addWidget(label_of(row.label), n, 0)
+            self.water.addWidget(value_of(row), n, 1)
+        clear(self.card)
+        for figure, words in found.big:
+            head = QLabel(figure)
+            head.setObjectName("big")
+            self.card.addWidget(head)
+            self.card.addWidget(small(words))
+        for title, rows in found.parts:
+            if rows:
+                self.card.addWidget(section(title))
+            for row in rows:
+                self.card.addWidget(field_of(row.label, value_of(row)))
+        self.why.setText(found.why)
+        self.why.setVisible(True)
+
+    def kept(self) -> dict[str, Any]:
+        """Which chart and which start, for another theme."""
+        return {"chart": self.shown_chart, "start": self.start, "tank": self.tank.value(), "pinned": self.chart.pinned}
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """The same again."""
+        if kept:
+            self.start = kept["start"]
+            self.tank.show_value(kept["tank"])
+            self.chart.pinned = kept["pinned"]
+            self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
+            self.turn(kept["chart"])
+            self._show_start()
