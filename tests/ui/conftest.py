@@ -23,11 +23,12 @@ def window(qtbot, qapp, demo, monkeypatch):
     """The main window at 1280 × 800 with the demo in the Water path. Remedies and bands are worked out aside only where
     a test starts that: half a second of work after each edit would be most of what these tests take.
     """
-    from fuente.ui import gallery, workspace
+    from fuente.ui import gallery, life_view, workspace
     from fuente.ui.window import MainWindow
 
     monkeypatch.setattr(workspace, "TRY_AFTER", 3_600_000)
     monkeypatch.setattr(gallery, "ASK_AFTER", 3_600_000)
+    monkeypatch.setattr(life_view, "SOON", 3_600_000)
 
     if not qapp.styleSheet() or theme.current() is not theme.LIGHT or theme.scale() != 1.0:
         theme.apply(qapp, "light", 1.0)

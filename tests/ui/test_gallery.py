@@ -293,6 +293,7 @@ def test_the_nursery_s_open_valve_is_found_and_set(window):
 def test_feed_is_typed_in_the_table_and_the_surface_follows(window):
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     column = [c[0] for c in COLUMNS].index("Feed")
     write(page, column, "9 g/day")
     assert window.workspace.system.tanks[0].feed * DAY == pytest.approx(9e-3)
@@ -321,6 +322,7 @@ def write(page, column, words):
 def test_stock_by_number_and_length_makes_the_feed(window):
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     write(page, 4, "0")
     write(page, 1, "100")
     write(page, 2, "40 mm")
@@ -332,6 +334,7 @@ def test_stock_by_number_and_length_makes_the_feed(window):
 def test_a_line_keeps_its_column_that_is_not_typed(window):
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     table = page.load_table
     assert not table.model().flags(table.model().index(0, 7)) & Qt.ItemFlag.ItemIsEditable
     assert not table.model().setData(table.model().index(0, 7), "3 m2")
@@ -343,6 +346,7 @@ def test_a_line_keeps_its_column_that_is_not_typed(window):
 def test_media_are_sorted_compared_and_added(window, qtbot, monkeypatch):
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     table = page.media_table
     table.sortByColumn(2, Qt.SortOrder.DescendingOrder)
     assert table.words(0)[0] == "Sintered glass"
@@ -384,6 +388,7 @@ def test_own_media_wait_for_the_next_design(window, demo):
     assert own_library.all_own() == (lava,)
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     assert "Lava that waits" in page.media_table.words(0)
     assert not window.workspace.system.media
     assert window.workspace.edit(set_value("Take lava", ("devices", "drums", "drums", 1, "medium"), lava.id))
@@ -422,6 +427,7 @@ def test_a_school_is_chosen_for_all_and_left_for_one(window):
     window.set_document(nursery(), None)
     page = window.page("media")
     window.show_stage("media")
+    page.view("load")
     assert "gentle roll: air" in page.schools.words["roll"].text()
     box = page.schools.boxes["roll"]
     box.setCurrentIndex(1)

@@ -16,6 +16,7 @@ def page(window):
     """The page with the trough, whose filters stand in a row."""
     window.set_document(trough(), None)
     window.show_stage("media")
+    window.page("media").view("load")
     return window.page("media")
 
 
@@ -29,6 +30,7 @@ def test_each_filter_and_all_of_it_with_two_figures(page):
 
 def test_one_filter_alone_is_all_of_it(window):
     window.show_stage("media")
+    window.page("media").view("load")
     assert window.page("media").carries.words(0) == ["Sump"]
 
 

@@ -38,6 +38,7 @@ from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 
 CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
+MOST_LEFT, MOST_RIGHT = 300, 340  # px of the panels with large text
 SOON = 150  # ms after an edit until it is worked out
 _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
     (
@@ -64,7 +65,7 @@ _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
 class LifeView(QWidget):
     """Inputs at the left, pace and chart in the middle, what is carried at the right."""
 
-    said = Signal(str)
+    other_wanted = Signal()
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
@@ -92,7 +93,7 @@ class LifeView(QWidget):
     # -- what it is made of ---------------------------------------------------------------------------------------
 
     def _inputs(self) -> QWidget:
-        page, column = panel(theme.px(236))
+        page, column = panel(min(theme.px(236), MOST_LEFT))
         self.tank = ChoiceBox((("", ""),), "")
         self.tank.setAccessibleName("Which tank is shown")
         self.tank.chosen.connect(lambda _: self._again())
@@ -115,7 +116,7 @@ class LifeView(QWidget):
             ("moved", "Film moved over", self.moved, (0.0, 1.0)),
         ):
             box.committed.connect(lambda v, k=key, r=limits: self._start_typed(k, v, r))
-            box.failed.connect(self.said)
+            box.failed.connect(self._say)
             self._rows[key] = field_of(label, box)
             column.addWidget(self._rows[key])
         self.fields: dict[str, QuantityEdit] = {}
@@ -124,7 +125,7 @@ class LifeView(QWidget):
             for name, label, quantity in fields:
                 box = QuantityEdit(quantity, getattr(self.workspace.system.keeping, name), units)
                 box.committed.connect(lambda v, n=name, w=label: self._typed(n, w, v))
-                box.failed.connect(self.said)
+                box.failed.connect(self._say)
                 self.fields[name] = box
                 column.addWidget(field_of(label, box))
         column.addStretch(1)
@@ -137,7 +138,19 @@ class LifeView(QWidget):
         column = QVBoxLayout(ground)
         column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
         column.setSpacing(theme.px(6))
-        column.addWidget(section("What sets the pace of each place, along the water"))
+        top = QHBoxLayout()
+        top.addWidget(section("What sets the pace of each place, along the water"), 1)
+        self.to_load = QPushButton("Load and media")
+        self.to_load.setObjectName("link")
+        self.to_load.setToolTip("Feed and surface of every tank, media side by side, and how you build.")
+        self.to_load.clicked.connect(self.other_wanted)
+        top.addWidget(self.to_load)
+        column.addLayout(top)
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        column.addWidget(self.error)
         self.bars = QScrollArea()
         self.bars.setWidgetResizable(True)
         self.bars.setFrameShape(QFrame.Shape.NoFrame)
@@ -169,8 +182,6 @@ class LifeView(QWidget):
         self.save = QPushButton("Save chart …")
         self.save.setObjectName("link")
         self.save.clicked.connect(self._save)
-        tabs.addWidget(self.pin)
-        tabs.addWidget(self.save)
         column.addLayout(tabs)
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
@@ -179,6 +190,11 @@ class LifeView(QWidget):
         column.addWidget(self.busy)
         self.chart = WaterChart()
         column.addWidget(self.chart, 1)
+        under = QHBoxLayout()
+        under.addStretch(1)
+        under.addWidget(self.pin)
+        under.addWidget(self.save)
+        column.addLayout(under)
         self.words = QLabel()
         self.words.setObjectName("why")
         self.words.setWordWrap(True)
@@ -186,7 +202,7 @@ class LifeView(QWidget):
         return ground
 
     def _card(self) -> QWidget:
-        page, column = panel(theme.px(286))
+        page, column = panel(min(theme.px(286), MOST_RIGHT))
         self.title = QLabel()
         self.title.setObjectName("heading")
         self.title.setWordWrap(True)
@@ -205,9 +221,14 @@ class LifeView(QWidget):
         column.addStretch(1)
         return page
 
+    def _say(self, sentence: str) -> None:
+        self.error.setText(sentence)
+        self.error.setVisible(bool(sentence))
+
     # -- what the builder does ------------------------------------------------------------------------------------
 
     def _typed(self, name: str, label: str, value: float) -> None:
+        self._say("")
         self.workspace.edit(Edit(f"{label}", (Change(("keeping", name), value),)))
 
     def _way_chosen(self, way: Any) -> None:
@@ -218,7 +239,7 @@ class LifeView(QWidget):
     def _start_typed(self, key: str, value: float, limits: tuple[float, float]) -> None:
         low, high = limits
         if not low <= value <= high:
-            self.said.emit("That is out of what a start can be.")
+            self._say("That is out of what a start can be.")
             self._show_start()
             return
         self.start = Start(
@@ -260,7 +281,7 @@ class LifeView(QWidget):
         try:
             self.chart.write(path)
         except FuenteError as error:
-            self.said.emit(str(error))
+            self._say(str(error))
 
     # -- following ------------------------------------------------------------------------------------------------
 

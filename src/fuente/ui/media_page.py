@@ -6,7 +6,6 @@ from typing import Any
 
 from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
-    QButtonGroup,
     QFrame,
     QGridLayout,
     QHBoxLayout,
@@ -39,7 +38,7 @@ from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_size
 from fuente.workshop.bill import bill
 
-VIEWS = {"life": "Living water", "load": "Load and media"}
+VIEWS = ("life", "load")
 SPARE = 1.5  # times what the load needs, for which media is compared
 _MEDIA = ("Media", "Volume", "Cost of it", "Per litre", "Per m²", "Rinsing", "Wet", "Bags", "Mature")
 _MEDIA_US = ("Media", "Volume", "Cost of it", "Per gallon", "Per ft²", "Rinsing", "Wet", "Bags", "Mature")
@@ -58,11 +57,10 @@ class MediaPage(StagePage):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.setSpacing(0)
-        whole.addWidget(self._views())
         self.pages = QStackedWidget()
         whole.addWidget(self.pages, 1)
         self.life = LifeView(workspace)
-        self.life.said.connect(self._say)
+        self.life.other_wanted.connect(lambda: self.view("load"))
         self.pages.addWidget(self.life)
         there = QWidget()
         self.pages.addWidget(there)
@@ -88,46 +86,32 @@ class MediaPage(StagePage):
         self.refresh()
         self.view("life")
 
-    def _views(self) -> QWidget:
-        """What can be looked at: the living water, or load and media."""
-        head = QWidget()
-        head.setObjectName("panel")
-        line = QHBoxLayout(head)
-        line.setContentsMargins(theme.px(14), theme.px(8), theme.px(14), theme.px(6))
-        line.setSpacing(theme.px(6))
-        self.views: dict[str, QPushButton] = {}
-        group = QButtonGroup(self)
-        for key, label in VIEWS.items():
-            button = QPushButton(label)
-            button.setObjectName("choice")
-            button.setCheckable(True)
-            button.clicked.connect(lambda _, k=key: self.view(k))
-            group.addButton(button)
-            self.views[key] = button
-            line.addWidget(button)
-        self.error = QLabel()
-        self.error.setObjectName("error")
-        self.error.setWordWrap(True)
-        self.error.hide()
-        line.addWidget(self.error, 1)
-        line.addStretch(1)
-        return head
-
     def view(self, key: str) -> None:
         """To the living water, or to load and media."""
-        self.views[key].setChecked(True)
-        self.pages.setCurrentIndex(list(VIEWS).index(key))
+        self.pages.setCurrentIndex(VIEWS.index(key))
 
     # -- load -----------------------------------------------------------------------------------------------------
 
     def _loads(self, column: QVBoxLayout) -> None:
+        top = QHBoxLayout()
         head = QLabel("What each tank makes, and what carries it")
         head.setObjectName("heading")
-        column.addWidget(head)
+        top.addWidget(head, 1)
+        self.to_life = QPushButton("Living water")
+        self.to_life.setObjectName("link")
+        self.to_life.setToolTip("Weeks of ammonia, nitrite, nitrate, oxygen and warmth, and what sets the pace.")
+        self.to_life.clicked.connect(lambda: self.view("life"))
+        top.addWidget(self.to_life)
+        column.addLayout(top)
         self.load_words = QLabel()
         self.load_words.setObjectName("subheading")
         self.load_words.setWordWrap(True)
         column.addWidget(self.load_words)
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        column.addWidget(self.error)
         self.load_table = LoadTable(self.workspace)
         self.load_table.said.connect(self._say)
         column.addWidget(self.load_table, 2)
@@ -206,7 +190,7 @@ class MediaPage(StagePage):
             "what": self.what.value(),
             "whose": self.whose.value(),
             "lift": self.lift_limit,
-            "view": list(VIEWS)[self.pages.currentIndex()],
+            "view": VIEWS[self.pages.currentIndex()],
             "life": self.life.kept(),
         }
 

@@ -7,8 +7,8 @@ from typing import Any
 
 import numpy as np
 import pyqtgraph as pg
-from PySide6.QtCore import QPointF, Qt
-from PySide6.QtGui import QColor
+from PySide6.QtCore import QFile, QIODevice, QPointF, Qt
+from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from fuente.errors import DocumentError
@@ -183,6 +183,22 @@ class WaterChart(QWidget):
         self.pinned = None if self.pinned is not None else self.chart
         self.show_chart(self.chart)
 
+    def _draw_to(self, path: Path) -> None:
+        from PySide6.QtSvg import QSvgGenerator
+
+        file = QFile(str(path))
+        if not file.open(QIODevice.OpenModeFlag.WriteOnly):
+            raise OSError(file.errorString())
+        made = QSvgGenerator()
+        made.setOutputDevice(file)
+        made.setSize(self.plot.size())
+        made.setViewBox(self.plot.rect())
+        made.setTitle(self.chart.title if self.chart is not None else "")
+        painter = QPainter(made)
+        self.plot.render(painter)
+        painter.end()
+        file.close()
+
     def write(self, path: Path) -> None:
         """As picture, drawing or table, by the file's ending; raises DocumentError where that cannot be."""
         if self.chart is None:
@@ -192,9 +208,7 @@ class WaterChart(QWidget):
             if kind == "csv":
                 path.write_text(self.chart.as_csv(), encoding="utf-8")
             elif kind == "svg":
-                from pyqtgraph.exporters import SVGExporter
-
-                SVGExporter(self.plot.plotItem).export(str(path))
+                self._draw_to(path)
             elif kind == "png":
                 if not self.plot.grab().save(str(path), "PNG"):
                     raise OSError("it could not be written")

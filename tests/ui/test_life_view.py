@@ -1,0 +1,202 @@
+"""Living water by hand: limits typed, a start chosen, charts turned, pinned, read and saved."""
+
+from __future__ import annotations
+
+import csv
+
+import pytest
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QImage
+from PySide6.QtTest import QTest
+from PySide6.QtWidgets import QLabel
+from ui_hands import type_into
+
+from fuente.demo.nursery import nursery
+from fuente.document.system import set_value
+from fuente.shown.carrying import carrying, two_digits
+from fuente.study.known import analysed
+from fuente.study.limits import Limits, said
+from fuente.ui import life_view
+from fuente.ui.limit_bars import LimitBars
+from fuente.units import UnitSystem
+
+
+@pytest.fixture
+def life(window):
+    """The view of the reading room, worked out."""
+    window.show_stage("media")
+    view = window.page("media").life
+    view.work_now()
+    return view
+
+
+def texts(widget):
+    return [label.text() for label in widget.findChildren(QLabel)]
+
+
+def click(button):
+    QTest.mouseClick(button, Qt.MouseButton.LeftButton)
+
+
+def test_a_bar_for_each_place_and_what_it_carries(life, demo):
+    paces = Limits(analysed(demo)).paces
+    bars = life.bars.widget().findChildren(LimitBars)
+    assert [b.pace.place.cell for b in bars] == [p.place.cell for p in paces]
+    held = bars[0].held_back()
+    assert max(held, key=held.get) == "ammonia"
+    assert "waits for ammonia" in life.pace.text()
+    feed = Limits(analysed(demo)).carries.feed * 86400e3
+    card = texts(life.card.parentWidget())
+    assert f"{two_digits(feed):.0f} g/day" in card
+    assert any("of feed carried" in t for t in card)
+    # Nitrate is over its limit, and says so by a mark as well as by colour.
+    assert any(t.endswith("mg/L ◆") for t in card + texts(life))
+
+
+def test_a_limit_is_typed_and_undone(life, window):
+    before = life.carries.big[0][0]
+    type_into(life.fields["oxygen_limit"], "7 mg/L")
+    assert window.workspace.system.keeping.oxygen_limit == pytest.approx(7e-3)
+    life.work_now()
+    assert life.carries.big[0][0] != before
+    window.workspace.undo()
+    assert window.workspace.system.keeping.oxygen_limit == pytest.approx(4e-3)
+    assert "4" in life.fields["oxygen_limit"].text()
+
+
+def test_what_cannot_be_typed_is_said(life, window):
+    type_into(life.fields["share"], "300 %")
+    assert window.workspace.system.keeping.share == 0.25
+    type_into(life.dose, "50 mg/L")
+    assert life.start.dose == 2e-3
+    assert life.error.isVisible()
+
+
+def test_a_start_is_chosen(life):
+    assert "ammonium chloride" in life.words.text()
+    assert life.dose.isVisible()
+    assert not life.moved.isVisible()
+    life.way.chosen.emit("seeded")
+    assert life.moved.isVisible()
+    type_into(life.moved, "20 %")
+    life.work_now()
+    assert life.start.way == "seeded"
+    assert "from the first day" in life.words.text()
+
+
+@pytest.mark.parametrize(
+    ("key", "says", "lines"),
+    [("nitrate", "In the long run", 1), ("cut", "hours", 3), ("warmth", "all dead", 4)],
+)
+def test_charts_are_turned(life, key, says, lines):
+    click(life.buttons[key])
+    assert life.shown_chart == key
+    life.work_now()
+    assert says in life.words.text()
+    assert len(life.chart.chart.lines) == lines
+    assert life.chart.accessibleDescription() == life.words.text()
+
+
+def test_values_under_the_pointer(life):
+    life.turn("nitrate")
+    life.work_now()
+    chart = life.chart.chart
+    life.chart.show_values(float(chart.times[40]) - 1e-6)
+    rows = life.chart.said.splitlines()
+    assert rows[0].endswith("weeks")
+    assert f"{chart.lines[0].values[40]:.3g}" in rows[1]
+    assert "to" in rows[1]
+
+
+def test_a_variant_is_pinned_beside_the_next(life, window):
+    life.turn("nitrate")
+    life.work_now()
+    first = life.chart.chart
+    click(life.pin)
+    assert life.pin.text() == "Let the pinned go"
+    window.workspace.edit(set_value("More", ("keeping", "share"), 0.6))
+    life.work_now()
+    assert life.chart.pinned is first
+    assert life.chart.chart.lines[0].values.max() < first.lines[0].values.max()
+    top = life.chart.plot.viewRange()[1][1]
+    assert top > first.lines[0].values.max()
+    click(life.pin)
+    assert life.chart.pinned is None
+
+
+def test_a_chart_is_saved_as_picture_drawing_and_table(life, tmp_path):
+    life.turn("nitrate")
+    life.work_now()
+    for ending in ("png", "svg", "csv"):
+        life.write(tmp_path / f"chart.{ending}")
+    assert QImage(str(tmp_path / "chart.png")).width() > 300
+    assert "<svg" in (tmp_path / "chart.svg").read_text()[:600]
+    rows = list(csv.reader((tmp_path / "chart.csv").open()))
+    assert rows[0] == ["weeks", "nitrate (NO₃), mg/L", "nitrate (NO₃), least, mg/L", "nitrate (NO₃), most, mg/L"]
+    assert len(rows) == len(life.chart.chart.times) + 1
+    assert float(rows[7][1]) == pytest.approx(life.chart.chart.lines[0].values[6], rel=1e-4)
+    life.write(tmp_path / "gone" / "chart.csv")
+    assert "could not be saved" in life.error.text()
+
+
+def test_it_is_worked_out_aside_when_shown(window, qtbot, monkeypatch):
+    monkeypatch.setattr(life_view, "SOON", 1)
+    window.set_document(nursery(), None)
+    window.show_stage("media")
+    view = window.page("media").life
+    qtbot.waitUntil(lambda: view.carries is not None and view.chart.chart is not None, timeout=60_000)
+    assert view.tank.isVisible()
+    # What is worked out of a design that is no more is not shown.
+    view.work()
+    window.workspace.edit(set_value("Feed", ("devices", "tub-1", "feed"), 0.0))
+    assert view._of is None
+
+
+def test_nothing_fed_is_said(window, demo):
+    window.workspace.edit(set_value("Feed", ("devices", "tank", "feed"), 0.0))
+    window.workspace.edit(set_value("Animals", ("devices", "tank", "heads"), 0))
+    window.show_stage("media")
+    view = window.page("media").life
+    view.work_now()
+    assert "No feed is known" in view.pace.text()
+
+
+def test_both_views_and_another_theme(life, window):
+    life.turn("cut")
+    life.way.chosen.emit("fish")
+    click(life.to_load)
+    page = window.page("media")
+    assert page.load_table.isVisible()
+    click(page.to_life)
+    assert life.isVisible()
+    window.switch_theme()
+    after = window.page("media").life
+    assert after is not life
+    assert after.shown_chart == "cut"
+    assert after.start.way == "fish"
+    window.switch_theme()
+
+
+def test_in_us_units_nothing_is_metric(life, window):
+    window.switch_units()
+    life.turn("warmth")
+    life.work_now()
+    assert "°F" in life.words.text()
+    assert "°C" not in life.words.text()
+    found = carrying(analysed(window.workspace.system), UnitSystem.US)
+    said_there = [row.value for _, rows in found.parts for row in rows]
+    assert said_there
+    assert not [words for words in said_there if words.endswith(" L") or " g/day" in words]
+    window.switch_units()
+
+
+def test_said_in_words(demo):
+    paces = Limits(analysed(demo)).paces
+    for pace in paces:
+        busy = pace._replace(limit="contact", now=pace.most, gains={**pace.gains, "contact": 0.34, "surface": 0.0})
+        words = said(busy._replace(gains={"contact": 0.34, "surface": 0.0}))
+        assert words == (
+            "Flow through it sets the pace: more media would change nothing; twice the flow would carry a third more."
+        )
+        full = said(busy._replace(limit="surface", gains={"surface": 0.45, "contact": 0.0}))
+        assert full == "Surface sets the pace: half more would carry about half more."
