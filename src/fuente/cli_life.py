@@ -56,8 +56,8 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
 
 def _said(made: Weeks, limits: object) -> None:
     from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
+    from fuente.life.renewal import NITRATE_ION
     from fuente.study.limits import Limits, said
-    from fuente.study.living import NITRATE_ION
     from fuente.units import shown
 
     system = made.water.study.system

@@ -19,10 +19,11 @@ from fuente.life.gas import fall_share, surface_transfer
 from fuente.life.load import ALKALINITY_OF_NITROGEN, NITROGEN_OF_PROTEIN
 from fuente.life.nitrifiers import GROWTH
 from fuente.life.reactor import ALKALINITY, AMMONIA, NITRATE, NITRITE, OXYGEN, SALT, TEMPERATURE
+from fuente.life.renewal import NITRATE_ION, batch_share, drip_renews, drip_share
 from fuente.study.known import analysed
 from fuente.study.limits import Limits, said
-from fuente.study.living import NITRATE_ION, LivingWater
-from fuente.study.nitrate import MARSH, batch_share, drip_renews, drip_share, peak, renewal
+from fuente.study.living import LivingWater
+from fuente.study.nitrate import MARSH, peak, renewal
 from fuente.study.warm_days import warm_days
 from fuente.study.weeks import DAY, Start, weeks
 

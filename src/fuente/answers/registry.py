@@ -13,7 +13,13 @@ from fuente.typed import parse
 from fuente.units import QUANTITIES, UnitSystem, shown
 
 # Where answers stand, those first that scripts ask for most: one answer on the command line loads only what it needs.
-_MODULES = (("flow", "FLOW"), ("building", "BUILDING"), ("systems", "SYSTEMS"), ("filter_questions", "FILTERS"))
+_MODULES = (
+    ("flow", "FLOW"),
+    ("building", "BUILDING"),
+    ("systems", "SYSTEMS"),
+    ("filter_questions", "FILTERS"),
+    ("life", "LIFE"),
+)
 
 
 def _rows(module: str, table: str) -> tuple[Answer, ...]:

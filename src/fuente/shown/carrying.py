@@ -8,8 +8,8 @@ from typing import TYPE_CHECKING
 
 from fuente.errors import FuenteError
 from fuente.life.reactor import AMMONIA, NITRITE, OXYGEN, TEMPERATURE
+from fuente.life.renewal import NITRATE_ION
 from fuente.study.limits import Limits, Pace, said
-from fuente.study.living import NITRATE_ION
 from fuente.study.nitrate import peak, renewal
 from fuente.units import UnitSystem, shown, unit_label
 

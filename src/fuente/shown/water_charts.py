@@ -10,8 +10,8 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
+from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
-from fuente.study.living import NITRATE_ION
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
 from fuente.study.weeks import DAY, Start, Weeks, spread, weeks

@@ -16,6 +16,7 @@ from fuente.life.heat import surface_loss, wall_u
 from fuente.life.load import OXYGEN_OF_DIRT, OXYGEN_OF_FEED, ammonia_made
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import AMMONIA, NITRITE, TEMPERATURE, Inputs, Living
+from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
 from fuente.network.model import WayKind
 from fuente.network.transport import Stirred, rest
@@ -25,7 +26,6 @@ from fuente.water.properties import density, oxygen_saturation
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
-NITRATE_ION = 62.0049 / 14.0067  # kg of NO₃ by kg of its nitrogen: what tests read
 _DAY = 86400.0
 _TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at its surface
 _COVERED = 0.5  # of what open water takes up, under a cover that is no seal
