@@ -109,7 +109,6 @@ def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
     values = {"low": low, "high": high, "wanted": wish, "share": plan.share}
     name = site.homes[worst].name
     if uneven:
-        grave = low < 0.5 * wish
         text = f"{name} turns over {{low:per_hour}} and {site.homes[best].name} {{high:per_hour}}."
         if low < 1e-6:
             text = f"{name} gets no water, and {site.homes[best].name} turns over {{high:per_hour}}."
@@ -121,7 +120,7 @@ def shares(manifold: Manifold, site: Site, study: Study) -> Iterable[Finding]:
             )
         yield Finding(
             "balance",
-            Rank.FIX if grave or short else Rank.CONSIDER,
+            Rank.FIX if short else Rank.CONSIDER,
             text,
             why,
             worst,
