@@ -21,28 +21,39 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
     @click.command("life")
     @click.argument("file")
     @click.option("--days", default="70", help="How long, such as 70 or 10 weeks.")
-    @click.option("--start", default="mature", help="fishless, seeded, fish or mature.")
+    @click.option(
+        "--start",
+        default="",
+        help="fishless, seeded, fish or mature; unless given the design's own, mature in a situation.",
+    )
     @click.option("--situation", default="running", help="As for solve: running, power-cut, pads-dirty, ...")
     @click.option("--every", default="6 h", help="Time from one state to the next.")
-    @click.option("--dose", default="2 mg/L", help="Ammonia nitrogen that a fishless start is dosed to.")
-    @click.option("--moved", default="10 %", help="Share of a full film that comes with media moved over.")
+    @click.option(
+        "--dose", default="", help="Ammonia nitrogen dosed to without animals; the design's own unless given."
+    )
+    @click.option("--moved", default="", help="Share of a full film moved over; the design's own unless given.")
     @click.option("--json", "as_json", is_flag=True, help="Times s, concentrations kg/m³ by cell, limits by place.")
     def life(
         file: str, days: str, start: str, situation: str, every: str, dose: str, moved: str, as_json: bool
     ) -> None:
         """Ammonia, nitrite, nitrate, oxygen, alkalinity and warmth of a design over weeks."""
         from fuente.study.limits import Limits
-        from fuente.study.weeks import WAYS, Start, weeks
+        from fuente.study.weeks import WAYS, Start, start_of, weeks
         from fuente.typed import parse
 
-        if start not in WAYS:
+        if start and start not in WAYS:
             raise EntryError(f"A start is {', '.join(WAYS)}, not “{start[:40]}”.")
         analysis = read(file)
+        usual = start_of(analysis.system.keeping)
         key = situation.replace("-", "_")
         if key not in analysis.names():
             names = ", ".join(n.replace("_", "-") for n in analysis.names())
             raise EntryError(f"This design cannot be in “{situation[:40]}”; its situations are: {names}.")
-        begin = Start(start, parse(dose, "concentration"), parse(moved, "fraction"))  # type: ignore[arg-type]
+        begin = Start(
+            start or (usual.way if key == "running" else "mature"),  # type: ignore[arg-type]
+            parse(dose, "concentration") if dose else usual.dose,
+            parse(moved, "fraction") if moved else usual.moved,
+        )
         made = weeks(analysis, parse(days, "days") / 86400.0, begin, key, parse(every, "hours"))
         found = Limits(analysis, key)
         limits = found if found.known else None

@@ -68,11 +68,10 @@ def test_what_cannot_be_typed_is_said(life, window):
     type_into(life.fields["share"], "300 %")
     assert window.workspace.system.keeping.share == 0.25
     type_into(life.dose, "50 mg/L")
-    assert life.start.dose == 2e-3
-    assert life.error.isVisible()
+    assert window.workspace.system.keeping.dose == 2e-3
 
 
-def test_a_start_is_chosen(life):
+def test_a_start_is_chosen(life, window):
     assert "ammonium chloride" in life.words.text()
     assert life.dose.isVisible()
     assert not life.moved.isVisible()
@@ -80,7 +79,8 @@ def test_a_start_is_chosen(life):
     assert life.moved.isVisible()
     type_into(life.moved, "20 %")
     life.work_now()
-    assert life.start.way == "seeded"
+    assert window.workspace.system.keeping.start == "seeded"
+    assert window.workspace.system.keeping.moved == pytest.approx(0.2)
     assert "from the first day" in life.words.text()
 
 
@@ -173,7 +173,7 @@ def test_both_views_and_another_theme(life, window):
     after = window.page("media").life
     assert after is not life
     assert after.shown_chart == "cut"
-    assert after.start.way == "fish"
+    assert after.way.value() == "fish"
     window.switch_theme()
 
 

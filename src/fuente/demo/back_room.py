@@ -87,5 +87,6 @@ def back_room() -> System:
         angle=50.0,
     )
     system = apply(joined_sumps(), add_rack(joined_sumps().by_id, rack, replace=True))
-    drains = (d for d in system.devices if d.passes_to)
-    return apply(system, Edit("Name the drain", tuple(Change((*d.path, "name"), "Common drain") for d in drains)))
+    named = [Change((*d.path, "name"), "Common drain") for d in system.devices if d.passes_to]
+    fed = [Change((*t.path, "feed"), 0.15e-3 / 86400) for t in system.tanks]
+    return apply(system, Edit("Name the drain and feed", (*named, *fed)))

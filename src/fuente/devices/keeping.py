@@ -1,17 +1,26 @@
-"""How the water is kept: new water, and the limits that the builder lives with."""
+"""How the water is kept: how it is started, new water, and the limits that the builder lives with."""
 
 from __future__ import annotations
+
+from typing import Literal
 
 from pydantic import Field
 
 from fuente.devices.base import Spec, measured
+from fuente.devices.filtering import picked
 
 _DAY = 86400.0
+STARTS = {
+    "fishless": "ammonia, no animals",
+    "seeded": "media moved over",
+    "fish": "light feeding with animals",
+    "mature": "grown already",
+}
 
 
 class Keeping(Spec):
-    """Water changes, the water that they bring, and limits in the tanks. Ammonia and nitrite as nitrogen, nitrate as
-    tests read it, as NO₃.
+    """The start, water changes, the water that they bring, and limits in the tanks. Ammonia and nitrite as nitrogen,
+    nitrate as tests read it, as NO₃.
     """
 
     share: float = measured(0.25, "fraction", "Water changed at once", 0.0, 1.0, "0 for none.", step=0.05)
@@ -26,4 +35,11 @@ class Keeping(Spec):
     nitrite_limit: float = measured(3e-4, "concentration", "Nitrite, at most", 1e-5, 5e-3, "As nitrogen.", step=1e-4)
     nitrate_limit: float = measured(40e-3, "concentration", "Nitrate, at most", 1e-3, 1.0, "As NO₃.", step=5e-3)
     oxygen_limit: float = measured(4e-3, "concentration", "Oxygen, at least", 5e-4, 9e-3, step=5e-4)
+    start: Literal["fishless", "seeded", "fish", "mature"] = picked("fishless", "Started with", STARTS)
+    dose: float = measured(
+        2e-3, "concentration", "Ammonia dosed to", 1e-4, 10e-3, "As nitrogen, without animals.", step=5e-4
+    )
+    moved: float = measured(
+        0.1, "fraction", "Film moved over", 0.0, 1.0, "Of a full film, with media that are mature.", step=0.05
+    )
     altitude: float = measured(0.0, "run", "Height above the sea", 0.0, 4000.0, "Thin air holds less oxygen.", step=100)

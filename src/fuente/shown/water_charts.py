@@ -14,7 +14,7 @@ from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
-from fuente.study.weeks import DAY, Start, Weeks, spread, weeks
+from fuente.study.weeks import DAY, Start, Weeks, spread, start_of, weeks
 from fuente.units import UnitSystem, shown, unit_label, unit_size
 
 if TYPE_CHECKING:
@@ -73,8 +73,9 @@ class Chart:
         return out.getvalue()
 
 
-def starting(study: Analysis, tank: str, start: Start, units: UnitSystem, days: float = 84.0) -> Chart:
-    """Ammonia, nitrite and nitrate from the first day."""
+def starting(study: Analysis, tank: str, units: UnitSystem, days: float = 84.0) -> Chart:
+    """Ammonia, nitrite and nitrate from the first day, started as the design says."""
+    start = start_of(study.system.keeping)
     made = spread(study, days, start)
     usual = made[0]
     lines = []

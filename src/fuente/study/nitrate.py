@@ -6,6 +6,7 @@ import math
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from fuente.life.plants import plant_uptake
 from fuente.life.renewal import NITRATE_ION, batch_share, drip_share
 from fuente.study.living import LivingWater
 
@@ -13,7 +14,7 @@ if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
 DAY = 86400.0
-MARSH = 0.4e-3 / DAY  # kg of nitrogen by m² of growing marsh plants and second, typical, by light and season ±60 %
+MARSH = plant_uptake(1.0)  # kg of nitrogen by m² of growing marsh plants and second, ±60 %
 
 
 @dataclass(frozen=True)

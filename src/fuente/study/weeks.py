@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING, Literal
 import numpy as np
 
 from fuente import halting
+from fuente.devices.keeping import STARTS, Keeping
 from fuente.errors import EntryError
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import ALKALINITY, AMMONIA, NITRITE, Living
@@ -20,12 +21,7 @@ if TYPE_CHECKING:
 
 DAY = 86400.0
 Way = Literal["fishless", "seeded", "fish", "mature"]
-WAYS: Mapping[str, str] = {
-    "fishless": "ammonia, no animals",
-    "seeded": "media moved over",
-    "fish": "light feeding with animals",
-    "mature": "grown already",
-}
+WAYS: Mapping[str, str] = STARTS
 GONE = 0.1  # of a dose that may be left after a day, of ammonia and of nitrite, where it holds
 AGAIN = 0.25  # of the dose under which ammonia is dosed again
 MUCH = 1.5  # doses of nitrite over which no more is dosed: it would only use up alkalinity
@@ -44,6 +40,11 @@ class Start:
     dose: float = 2e-3
     moved: float = 0.1
     alive: float = 1.0
+
+
+def start_of(keeping: Keeping) -> Start:
+    """As the builder says."""
+    return Start(keeping.start, keeping.dose, keeping.moved)
 
 
 @dataclass(frozen=True)
@@ -83,7 +84,7 @@ def weeks(
     within a day, most of the water is changed and the usual feed begins. Raises EntryError where that cannot be
     followed. ``gas`` as for LivingWater.
     """
-    start = start or Start("mature")
+    start = start or (start_of(study.system.keeping) if situation == "running" else Start("mature"))
     if not 0 < days <= 3660 or every < 60:
         raise EntryError("Say from one day to ten years, and steps of a minute or more.")
     found = study.situation(situation)

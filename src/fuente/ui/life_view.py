@@ -28,7 +28,7 @@ from fuente.shown.carrying import Carries, Row, carrying, concentration
 from fuente.shown.water_charts import Chart, hours_of_air, nitrate, power_cut, starting, warmth
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
-from fuente.study.weeks import WAYS, Start
+from fuente.study.weeks import WAYS
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
@@ -71,7 +71,6 @@ class LifeView(QWidget):
         super().__init__(parent)
         self.workspace = workspace
         self.shown_chart = "start"
-        self.start = Start()
         self._of: System | None = None  # the design that is shown, or being worked out
         self._jobs: list[Job] = []
         self.carries: Carries | None = None
@@ -103,19 +102,17 @@ class LifeView(QWidget):
         self.water.setVerticalSpacing(theme.px(4))
         column.addLayout(self.water)
         column.addWidget(section("Start"))
-        self.way = ChoiceBox(tuple(WAYS.items()), self.start.way)
+        keeping = self.workspace.system.keeping
+        self.way = ChoiceBox(tuple(WAYS.items()), keeping.start)
         self.way.setAccessibleName("How it is started")
         self.way.chosen.connect(self._way_chosen)
         column.addWidget(self.way)
         units = self.workspace.units
-        self.dose = QuantityEdit("concentration", self.start.dose, units, 0.5e-3)
-        self.moved = QuantityEdit("fraction", self.start.moved, units, 0.05)
+        self.dose = QuantityEdit("concentration", keeping.dose, units, 0.5e-3)
+        self.moved = QuantityEdit("fraction", keeping.moved, units, 0.05)
         self._rows: dict[str, QWidget] = {}
-        for key, label, box, limits in (
-            ("dose", "Dosed to (N)", self.dose, (1e-4, 10e-3)),
-            ("moved", "Film moved over", self.moved, (0.0, 1.0)),
-        ):
-            box.committed.connect(lambda v, k=key, r=limits: self._start_typed(k, v, r))
+        for key, label, box in (("dose", "Dosed to (N)", self.dose), ("moved", "Film moved over", self.moved)):
+            box.committed.connect(lambda v, k=key, w=label: self._typed(k, w, v))
             box.failed.connect(self._say)
             self._rows[key] = field_of(label, box)
             column.addWidget(self._rows[key])
@@ -232,30 +229,16 @@ class LifeView(QWidget):
         self.workspace.edit(Edit(f"{label}", (Change(("keeping", name), value),)))
 
     def _way_chosen(self, way: Any) -> None:
-        self.start = Start(way, self.start.dose, self.start.moved)
-        self._show_start()
-        self._again()
-
-    def _start_typed(self, key: str, value: float, limits: tuple[float, float]) -> None:
-        low, high = limits
-        if not low <= value <= high:
-            self._say("That is out of what a start can be.")
-            self._show_start()
-            return
-        self.start = Start(
-            self.start.way,
-            value if key == "dose" else self.start.dose,
-            value if key == "moved" else self.start.moved,
-        )
-        self._again()
+        self._say("")
+        self.workspace.edit(Edit(f"Start: {WAYS[way]}", (Change(("keeping", "start"), way),)))
 
     def _show_start(self) -> None:
-        units = self.workspace.units
-        self.way.show_value(self.start.way)
-        self.dose.show_value(self.start.dose, units)
-        self.moved.show_value(self.start.moved, units)
-        self._rows["dose"].setVisible(self.start.way == "fishless")
-        self._rows["moved"].setVisible(self.start.way == "seeded")
+        units, keeping = self.workspace.units, self.workspace.system.keeping
+        self.way.show_value(keeping.start)
+        self.dose.show_value(keeping.dose, units)
+        self.moved.show_value(keeping.moved, units)
+        self._rows["dose"].setVisible(keeping.start == "fishless")
+        self._rows["moved"].setVisible(keeping.start == "seeded")
 
     def turn(self, key: str) -> None:
         """To another chart."""
@@ -317,9 +300,9 @@ class LifeView(QWidget):
         self._jobs = []
 
     def _work_of(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
-        units, tank, start, which = self.workspace.units, self.tank.value(), self.start, self.shown_chart
+        units, tank, which = self.workspace.units, self.tank.value(), self.shown_chart
         makers: dict[str, Callable[[Analysis], Chart]] = {
-            "start": lambda a: starting(a, tank, start, units),
+            "start": lambda a: starting(a, tank, units),
             "nitrate": lambda a: nitrate(a, tank, units),
             "cut": lambda a: power_cut(a, tank, units),
             "warmth": lambda a: warmth(a, tank, units),
@@ -443,13 +426,12 @@ class LifeView(QWidget):
         self.why.setVisible(True)
 
     def kept(self) -> dict[str, Any]:
-        """Which chart and which start, for another theme."""
-        return {"chart": self.shown_chart, "start": self.start, "tank": self.tank.value(), "pinned": self.chart.pinned}
+        """Which chart and which tank, for another theme."""
+        return {"chart": self.shown_chart, "tank": self.tank.value(), "pinned": self.chart.pinned}
 
     def resume(self, kept: dict[str, Any]) -> None:
         """The same again."""
         if kept:
-            self.start = kept["start"]
             self.tank.show_value(kept["tank"])
             self.chart.pinned = kept["pinned"]
             self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")

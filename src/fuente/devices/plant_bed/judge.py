@@ -7,9 +7,10 @@ from fuente.devices.box_walls import box_walls
 from fuente.devices.contract import Study
 from fuente.devices.filtering import Site
 from fuente.devices.plant_bed.network import ids
-from fuente.devices.plant_bed.spec import UPTAKE, PlantBed
+from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing_shown import judge_lines
 from fuente.life.load import ammonia_made
+from fuente.life.plants import plant_uptake
 
 
 def surface(spec: PlantBed, site: Site) -> float:
@@ -25,7 +26,7 @@ def lives(spec: PlantBed, site: Site) -> tuple[tuple[str, float], ...]:
 
 def uptake(spec: PlantBed) -> float:
     """Nitrogen in kg/s that the plants take while they grow."""
-    return UPTAKE[spec.plants] * 1e-3 / 86400 * spec.plan * spec.planted
+    return plant_uptake(spec.plan * spec.planted, spec.plants)
 
 
 def made(spec: PlantBed, site: Site, study: Study) -> float:

@@ -11,8 +11,6 @@ from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.filtering import picked
 
 PLANTS = {"marsh": "marsh plants", "herbs": "herbs and greens", "floating": "floating plants", "none": "none yet"}
-# Nitrogen that a m² of growing plants takes in a day, g: wide, by light and season.
-UPTAKE = {"marsh": 0.4, "herbs": 0.5, "floating": 0.6, "none": 0.0}
 
 
 class PlantBed(BesideSpec):

@@ -8,6 +8,7 @@ from fuente.devices.sump.card import card
 from fuente.devices.sump.care import care
 from fuente.devices.sump.judge import fits, judge
 from fuente.devices.sump.judge_media import more_living
+from fuente.devices.sump.live import live
 from fuente.devices.sump.network import living, lower, rooms, vessel
 from fuente.devices.sump.parts import parts
 from fuente.devices.sump.sketch import sketch
@@ -28,6 +29,7 @@ KIND = Kind(
     vessel=vessel,
     rooms=rooms,
     living=living,
+    live=live,
     more_living=more_living,
     fits=fits,
     airs=places,
