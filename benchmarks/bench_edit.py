@@ -249,3 +249,26 @@ def test_edit_of_the_trough_to_findings(benchmark):
         return findings(analysis), section(analysis, analysis.situation("running")), stations(analysis)
 
     benchmark.pedantic(edit, rounds=24, warmup_rounds=3)
+
+
+def test_a_year_of_living_water_in_the_rack(benchmark):
+    """A year of the 24-tank rack at six-hour output, changed weekly. Wanted: 1 s."""
+    from fuente.demo.back_room import back_room
+    from fuente.study.weeks import Start, weeks
+
+    analysis = Analysis(back_room())
+    analysis.situation("running")
+    made = benchmark.pedantic(lambda: weeks(analysis, 365.0, Start("mature")), rounds=3, warmup_rounds=1)
+    assert len(made.times) == 4 * 365 + 1
+
+
+@pytest.mark.parametrize("name", ["reading_room", "back_room"])
+def test_limits_after_an_edit(benchmark, name):
+    """An edit to what sets the pace of each place and what is carried, levels known. Wanted: 50 and 150 ms."""
+    from importlib import import_module
+
+    from fuente.study.limits import Limits
+
+    analysis = Analysis(getattr(import_module(f"fuente.demo.{name}"), name)())
+    analysis.situation("running")
+    assert benchmark.pedantic(lambda: Limits(analysis).paces, rounds=8, warmup_rounds=1)

@@ -94,11 +94,12 @@ def test_a_rack_that_stands_too_low_says_how_high():
 
 def test_a_row_s_pipe_takes_all_of_the_row():
     sump = joined_sumps()
-    rack = Rack(rows=2, columns=6, device="pumping", pitch=0.42)
+    rack = Rack(rows=2, columns=6, device="pumping", pitch=0.42, turnover=8 / 3600)
     system = apply(sump, add_rack(sump.by_id, rack, replace=True))
     inner = (rack.length - 2 * rack.glass) * (rack.width - 2 * rack.glass) * (rack.height - rack.glass - 0.03)
     row = manifolds(system)[0].rows[0]
     assert row.pipe == metric_for(6 * rack.turnover * inner, ROW_SPEED).id
+    assert row.pipe != metric_for(rack.turnover * inner / 6, ROW_SPEED).id
 
 
 def test_what_a_foam_wall_s_dam_stands_under():
@@ -127,7 +128,7 @@ def test_a_pipe_is_sized_with_six_for_its_fittings():
 
 
 def test_a_pumped_first_lets_go_over_the_second_s_rim():
-    system, second = with_one("drum_train")
+    system, second = with_one("drum_train", stand=0.2)
     first = FILTERS["sieve_bed"].first(new_site(system, system.tanks[0].id))
     first = first.model_copy(update={"drain": first.drain.model_copy(update={"way": "pump"})})
     (made,) = _chains(system, first, first, second)

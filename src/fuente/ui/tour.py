@@ -9,7 +9,6 @@ from typing import Any
 
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
-from fuente.demo.lantern import lantern
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
@@ -124,7 +123,7 @@ def _one_tank(window: Any, camera: Camera) -> None:
 
 
 def _systems(window: Any, camera: Camera) -> None:
-    """A rack in elevation, in the wet test, and as it is entered; two sumps in a cascade."""
+    """A rack in elevation and in the wet test; living water; two sumps in a cascade."""
     window.set_document(back_room(), None)
     window.workspace.check_now()
     window.workspace.select("rack-4-6")
@@ -144,8 +143,13 @@ def _systems(window: Any, camera: Camera) -> None:
     camera.shoot("rack-wet-test")
     window.workspace.journal.clear()
     window.set_document(reading_room(), None)
-    window.enter_rack()
-    camera.shoot("rack-entry")
+    window.show_stage("media")
+    life = window.page("media").life
+    life.work_now()
+    camera.shoot("living-water")
+    life.turn("cut")
+    life.work_now()
+    camera.shoot("power-cut")
     window.workspace.journal.clear()
     window.set_document(cascade(), None)
     window.workspace.check_now()
@@ -161,16 +165,14 @@ def _filters(window: Any, camera: Camera) -> None:
     window.workspace.select("drums")
     camera.shoot("trough")
     window.show_stage("media")
+    window.page("media").view("load")
     camera.shoot("media-and-load")
+    window.page("media").view("life")
     window.workspace.journal.clear()
     window.set_document(nursery(), None)
     window.workspace.check_now()
     window.workspace.select("air")
     camera.shoot("nursery")
-    window.workspace.journal.clear()
-    window.set_document(lantern(), None)
-    window.workspace.select("lantern")
-    camera.shoot("lantern")
 
 
 def _gallery(window: Any, camera: Camera) -> None:
