@@ -88,7 +88,10 @@ def test_rest_at_finds_the_factor():
     def fed(factor):
         return Straight(np.array([[-1.0]]) / HOUR, np.array([3.0 * factor]) / HOUR)
 
-    values, factor = rest_at(fed, np.array([3.0]), 1.0, lambda y: (float(y[0] / 6), 0, 1 / 6))
+    def by_factor(y):
+        return np.array([3.0]) / HOUR
+
+    values, factor = rest_at(fed, by_factor, np.array([3.0]), 1.0, lambda y: (float(y[0] / 6), 0, 1 / 6))
     assert values[0] == pytest.approx(6.0)
     assert factor == pytest.approx(2.0)
 

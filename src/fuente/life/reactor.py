@@ -11,12 +11,13 @@ from collections.abc import Sequence
 from copy import copy
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import NamedTuple
 
 import numpy as np
 
 from fuente.life.gas import saturation
 from fuente.life.load import ALKALINITY_OF_NITROGEN
-from fuente.life.nitrifiers import GROWTH, OXYGEN_AMMONIA, OXYGEN_NITRITE, Growth, speeds
+from fuente.life.nitrifiers import GROWTH, OXYGEN_AMMONIA, OXYGEN_NITRITE, Growth, Speed, speeds
 from fuente.network.transport import Stirred
 from fuente.water.properties import HEAT_CAPACITY
 
@@ -144,6 +145,19 @@ _SUM_PAIRS = (
 _FOODS = (AMMONIA, NITRITE, OXYGEN, ALKALINITY, TEMPERATURE)
 
 
+class _Local(NamedTuple):
+    """Of one state: both groups' speeds and how pH goes by alkalinity and growth by warmth, by place; oxygen in balance
+    with air and its slope by °C, by volume.
+    """
+
+    ammonia: Speed
+    nitrite: Speed
+    by_buffer: np.ndarray
+    warm: np.ndarray
+    high: np.ndarray
+    by_warmth: np.ndarray
+
+
 class Living:
     """Stirred water with life on surfaces: a system of rates for ``transport.march``.
 
@@ -156,6 +170,7 @@ class Living:
         self.grown_a = slice(8 * self.n, 8 * self.n + self.p)
         self.grown_n = slice(8 * self.n + self.p, 8 * self.n + 2 * self.p)
         self.sums = slice(8 * self.n + 2 * self.p, self.size)
+        self._last: tuple[bytes, _Local] | None = None
         self._build()
 
     def fed(self, factor: float) -> Living:
@@ -163,6 +178,7 @@ class Living:
         made = copy(self)
         inputs = self.inputs
         made.inputs = replace(inputs, ammonia=factor * inputs.ammonia, breathing=factor * inputs.breathing)
+        made._fed = factor * self._fed
         return made
 
     # -- reading --------------------------------------------------------------------------------------------------
@@ -218,8 +234,8 @@ class Living:
 
     def turned(self, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Nitrogen in kg/s that each place turns from ammonia to nitrite, and on to nitrate, (p,)."""
-        a, n = self._speeds(y)
-        g = self.inputs.growth
+        local, g = self._local(y), self.inputs.growth
+        a, n = local.ammonia, local.nitrite
         return (
             self.areas * g.most_a * y[self.grown_a] * a.value,
             self.areas * g.most_n * y[self.grown_n] * n.value,
@@ -261,11 +277,29 @@ class Living:
         value = i.ph + np.log10((np.maximum(alkalinity, 0.0) + _FLOOR) / (i.buffer + _FLOOR))
         return value, 1.0 / ((np.maximum(alkalinity, 0.0) + _FLOOR) * np.log(10.0))
 
-    def _speeds(self, y: np.ndarray):  # type: ignore[no-untyped-def]
+    def _local(self, y: np.ndarray) -> _Local:
+        """What rates and slopes both ask for: solvers ask for the same state in a row."""
+        key = y[: 8 * self.n].tobytes()
+        if self._last is not None and self._last[0] == key:
+            return self._last[1]
         c, i = self.cells, self.inputs
-        ph, _ = self._ph(self.of(y, ALKALINITY)[c])
-        ammonia, nitrite, oxygen = (np.maximum(self.of(y, k)[c], 0.0) for k in (AMMONIA, NITRITE, OXYGEN))
-        return speeds(ammonia, nitrite, oxygen, ph, self.of(y, TEMPERATURE)[c], i.salinity, i.growth)
+        by = np.maximum(y[: 8 * self.n].reshape(8, self.n)[:, c], 0.0)
+        ph, by_buffer = self._ph(by[ALKALINITY])
+        a, b = speeds(by[AMMONIA], by[NITRITE], by[OXYGEN], ph, by[TEMPERATURE], i.salinity, i.growth)
+        high, by_warmth = saturation(self.of(y, TEMPERATURE), i.salinity, i.pressure)
+        warm = i.growth.theta ** (by[TEMPERATURE] - 18.0)
+        made = _Local(a, b, by_buffer, warm, high, by_warmth)
+        self._last = key, made
+        return made
+
+    def by_feed(self, y: np.ndarray) -> np.ndarray:
+        """How the rates go with all that is fed, as a factor of what is."""
+        i, n, volumes = self.inputs, self.n, self.water.volumes
+        out = np.zeros(self.size)
+        oxygen = self.of(y, OXYGEN)
+        out[AMMONIA * n : (AMMONIA + 1) * n] = i.ammonia / volumes
+        out[OXYGEN * n : (OXYGEN + 1) * n] = -i.breathing * oxygen / (oxygen + _BREATH) / volumes
+        return out
 
     def rates(self, y: np.ndarray) -> np.ndarray:
         """See transport.System."""
@@ -275,10 +309,10 @@ class Living:
         by = y[: 8 * n].reshape(8, n)
         change = by @ self._flows.T + self._come  # amounts by second, of everything that water carries
         temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
-        high, _ = saturation(temperature, i.salinity, i.pressure)
+        local = self._local(y)
+        high, a, b, warm = local.high, local.ammonia, local.nitrite, local.warm
         breath = i.breathing * oxygen / (oxygen + _BREATH)
         air = i.gas * (high - oxygen) + i.falls @ (high - oxygen)
-        a, b = self._speeds(y)
         grown_a, grown_n = y[self.grown_a], y[self.grown_n]
         made_a, made_n = self.areas * g.most_a * grown_a * a.value, self.areas * g.most_n * grown_n * b.value
         to_nitrite, to_nitrate = np.bincount(c, made_a, n), np.bincount(c, made_n, n)
@@ -296,33 +330,46 @@ class Living:
         change[TRACER] -= i.carbon * by[TRACER]
         change[TEMPERATURE] += (i.watts + stove - lost) / HEAT_CAPACITY - i.dried * temperature
         out[: 8 * n] = (change / volumes).ravel()
-        warm = g.theta ** (temperature[c] - 18.0)
         out[self.grown_a] = grown_a * g.grow_a * a.value * (1 - grown_a) - g.decay_a * warm * (grown_a - g.seed)
         out[self.grown_n] = grown_n * g.grow_n * b.value * (1 - grown_n) - g.decay_n * warm * (grown_n - g.seed)
         leaves = by @ self._leaves
+        rows = (
+            take * food,
+            gassed,
+            air,
+            breath,
+            used,
+            to_nitrite,
+            i.carbon * by[TRACER],
+            i.dried * temperature,
+            stove,
+            lost,
+        )
+        taken, gone, aired, breathed, nitrified, turned, carbon, dried, heated, cooled = np.array(rows).sum(axis=1)
+        come = self._brought
         out[self.sums] = (
-            i.ammonia.sum(),
-            self._brought[:3].sum(),
-            leaves[:3].sum(),
-            (take * food).sum(),
-            gassed.sum(),
-            self._brought[OXYGEN],
+            self._fed,
+            come[0] + come[1] + come[2],
+            leaves[0] + leaves[1] + leaves[2],
+            taken,
+            gone,
+            come[OXYGEN],
             leaves[OXYGEN],
-            air.sum(),
-            breath.sum(),
-            used.sum(),
-            self._brought[ALKALINITY],
+            aired,
+            breathed,
+            nitrified,
+            come[ALKALINITY],
             leaves[ALKALINITY],
-            self._acid * to_nitrite.sum() - self._back * gassed.sum(),
-            self._brought[SALT],
+            self._acid * turned - self._back * gone,
+            come[SALT],
             leaves[SALT],
-            self._brought[TRACER],
+            come[TRACER],
             leaves[TRACER],
-            (i.carbon * by[TRACER]).sum(),
-            HEAT_CAPACITY * self._brought[TEMPERATURE],
-            HEAT_CAPACITY * (leaves[TEMPERATURE] + (i.dried * temperature).sum()),
-            (i.watts + stove).sum(),
-            lost.sum(),
+            carbon,
+            HEAT_CAPACITY * come[TEMPERATURE],
+            HEAT_CAPACITY * (leaves[TEMPERATURE] + dried),
+            self._driven + heated,
+            cooled,
         )
         return out
 
@@ -346,6 +393,7 @@ class Living:
         self._come = np.outer(i.brings, i.new + i.dried)
         self._leaves = -self.water.flows.sum(axis=0) + i.new
         self._brought = self._come.sum(axis=1)
+        self._fed, self._driven = float(i.ammonia.sum()), float(i.watts.sum())
         to, at = np.nonzero(self._flows)
         self._there = to, at
         fall_to, fall_at = np.nonzero(i.falls)
@@ -402,7 +450,8 @@ class Living:
         to, at = self._there
         moved = self._flows[to, at] / volumes[to]
         temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
-        _, by_warmth = saturation(temperature, i.salinity, i.pressure)
+        local = self._local(y)
+        by_warmth, a, b, warm = local.by_warmth, local.ammonia, local.nitrite, local.warm
         breath = i.breathing * _BREATH / (oxygen + _BREATH) ** 2
         food = by[AMMONIA] + by[NITRATE] + _TAKES_HALF
         take, bent = i.plants / food, -i.plants / food**2
@@ -425,9 +474,8 @@ class Living:
         fall_to, fall_at = self._fallen
         fallen = i.falls[fall_to, fall_at] / volumes[fall_to]
         parts += [-fallen, fallen * by_warmth[fall_at]]
-        a, b = self._speeds(y)
         grown_a, grown_n = y[self.grown_a], y[self.grown_n]
-        _, by_buffer = self._ph(by[ALKALINITY][c])
+        by_buffer = local.by_buffer
         none = np.zeros(self.p)
         fast_a, fast_n = self.areas * g.most_a, self.areas * g.most_n
         # By ammonia, nitrite, oxygen, alkalinity, temperature; then by how far either group has grown.
@@ -442,7 +490,6 @@ class Living:
         parts += [t * by_volume for t in slope_n]
         parts += [-s * by_volume for s in used]
         parts += [-self._acid * s * by_volume for s in slope_a]
-        warm = g.theta ** (temperature[c] - 18.0)
         for grown, speed, bend, grow, decay in (
             (grown_a, a, bend_a, g.grow_a, g.decay_a),
             (grown_n, b, bend_n, g.grow_n, g.decay_n),

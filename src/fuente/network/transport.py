@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Protocol
 
 import numpy as np
@@ -150,8 +150,7 @@ class Stepper:
 
     def __init__(self, system: System, rtol: float = _RTOL):
         self.system, self.rtol = system, rtol
-        rows, columns = system.entries
-        self._matrix = Pattern(rows, columns, system.size)
+        self._matrix = _pattern(system)
         self.step = _FIRST
         self.steps = self.refused = 0
 
@@ -268,6 +267,7 @@ def _between(at: np.ndarray, values: np.ndarray, times: np.ndarray) -> np.ndarra
 
 def rest_at(
     system: Callable[[float], System],
+    by_factor: Callable[[np.ndarray], np.ndarray],
     start: np.ndarray,
     factor: float,
     aim: Callable[[np.ndarray], tuple[float, int, float]],
@@ -275,15 +275,15 @@ def rest_at(
     most: int = 120,
 ) -> tuple[np.ndarray, float]:
     """Where nothing changes any more and ``aim`` is met: values, and the factor at which a system that goes straight by
-    it comes to rest so. ``aim`` gives a value that is to be 1 at the end, straight in one of the values, which, and its
-    slope by that.
+    it comes to rest so; ``by_factor`` are the slopes of its rates by that. ``aim`` gives a value that is to be 1 at the
+    end, straight in one of the values, which, and its slope by that.
 
     Newton's method for values and factor together; no step more than doubles or halves either. Raises SolveError where
     that finds nothing.
     """
     first = system(factor)
-    rows, columns = first.entries
-    pattern = Pattern(rows, columns, first.size)
+    rows, _ = first.entries
+    pattern = _pattern(first)
     held = np.ones(first.size, dtype=bool)
     held[among] = False
     y = np.asarray(start, dtype=float)
@@ -292,9 +292,8 @@ def rest_at(
         halting.step()
         now = system(factor)
         rates = np.where(held, 0.0, now.rates(y))
-        by_factor = np.where(held, 0.0, system(factor + 1.0).rates(y)) - rates
         solve = pattern.factored(np.where(held[rows], 0.0, now.slopes(y)), diagonal)
-        alone, along = solve(rates), solve(by_factor)
+        alone, along = solve(rates), solve(np.where(held, 0.0, by_factor(y)))
         value, which, slope = aim(y)
         turn = slope * along[which]
         if not np.isfinite(turn) or abs(turn) < 1e-300:
@@ -317,8 +316,8 @@ def rest(
     the values stand to 1e-9 of themselves and their scale. The others stay as they are; ``first`` s is the first step,
     long where the start is near. Raises SolveError where no such state is found.
     """
-    rows, columns = system.entries
-    pattern = Pattern(rows, columns, system.size)
+    rows, _ = system.entries
+    pattern = _pattern(system)
     held = np.ones(system.size, dtype=bool)
     held[among] = False
     y, h = np.asarray(start, dtype=float), first
@@ -338,6 +337,17 @@ def rest(
             return y
         h = min(h * (2.0 if bold > 0.3 else 5.0 if bold > 0.03 else 30.0), 1e15)
     raise SolveError("The water comes to no steady state in which everything stays as it is.")
+
+
+def _pattern(system: System) -> Pattern:
+    """Of a system's slopes; the same for all of one shape."""
+    rows, columns = system.entries
+    return _known(rows.astype(np.int64).tobytes(), columns.astype(np.int64).tobytes(), system.size)
+
+
+@lru_cache(maxsize=16)
+def _known(rows: bytes, columns: bytes, size: int) -> Pattern:
+    return Pattern(np.frombuffer(rows, dtype=np.int64), np.frombuffer(columns, dtype=np.int64), size)
 
 
 class Pattern:

@@ -157,7 +157,7 @@ class Limits:
             first = int(over.argmax())
             return float(over[first]), int(which[first]), float(1.0 / limits[first])
 
-        y, factor = rest_at(living.fed, start, factor, aim, slice(0, living.sums.start))
+        y, factor = rest_at(living.fed, living.by_feed, start, factor, aim, slice(0, living.sums.start))
         tank, by = named[aim(y)[1]]
         return Carrying(factor * self.base.fed, tank, by, y)
 

@@ -26,6 +26,7 @@ GONE = 0.1  # of a dose that may be left after a day, of ammonia and of nitrite,
 AGAIN = 0.25  # of the dose under which ammonia is dosed again
 MUCH = 1.5  # doses of nitrite over which no more is dosed: it would only use up alkalinity
 SOFT = 40e-3  # kg/m³ of alkalinity under which half the water is changed
+SWAYS, GROWS = 1e-4, 2e-5  # of each value, that a step may be off
 _RAMP = 8  # weeks in which light feeding grows to all of it
 _LARGE = 0.7  # of the water changed before animals come
 
@@ -106,7 +107,8 @@ def weeks(
     else:
         y = water.fresh(start.moved * start.alive)
     jumps = [(when, changed(water.living)) for when in changes]
-    made = march(water.living, y, times, jumps)
+    # What has grown only sways from change to change; what grows a millionfold is followed more closely.
+    made = march(water.living, y, times, jumps, SWAYS if start.way == "mature" else GROWS)
     return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values))
 
 
