@@ -5,7 +5,7 @@ from __future__ import annotations
 import csv
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QDate, Qt
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
@@ -150,6 +150,36 @@ def test_it_is_worked_out_aside_when_shown(window, qtbot, monkeypatch):
     view.work()
     window.workspace.edit(set_value("Feed", ("devices", "tub-1", "feed"), 0.0))
     assert view._of is None
+
+
+def test_a_start_has_a_day_and_tests(life, window, monkeypatch):
+    from fuente.ui.tested_dialog import TestedDialog
+
+    life.started.setDate(QDate(2026, 11, 1))
+    assert window.workspace.system.keeping.started == "2026-11-01"
+
+    def answered(dialog):
+        assert not dialog.made
+        dialog.accept()
+        assert "Type what a test read" in dialog.error.text()
+        type_into(dialog.fields["ammonia"], "5 kg/L")
+        assert dialog.error.text()
+        dialog.day.setDate(QDate(2026, 11, 14))
+        type_into(dialog.fields["ammonia"], "0.9 mg/L")
+        type_into(dialog.fields["nitrite"], "1.2 mg/L")
+        dialog.accept()
+        return dialog.result()
+
+    monkeypatch.setattr(TestedDialog, "exec", answered)
+    click(life.test)
+    (test,) = window.workspace.record.tests_of("tank")
+    assert (test.date, test.ammonia, test.nitrite, test.nitrate) == ("2026-11-14", 0.9e-3, 1.2e-3, None)
+    life.work_now()
+    assert len(life.chart.chart.points) == 2
+    assert "Through your tests" in life.words.text()
+    window.workspace.undo()
+    assert window.workspace.system.keeping.started == ""
+    assert len(window.workspace.record.tests_of("tank")) == 1
 
 
 def test_nothing_fed_is_said(window, demo):

@@ -42,4 +42,5 @@ class Keeping(Spec):
     moved: float = measured(
         0.1, "fraction", "Film moved over", 0.0, 1.0, "Of a full film, with media that are mature.", step=0.05
     )
+    started: str = Field("", pattern=r"^(\d{4}-\d{2}-\d{2})?$", description="Day of the start; empty before it.")
     altitude: float = measured(0.0, "run", "Height above the sea", 0.0, 4000.0, "Thin air holds less oxygen.", step=100)

@@ -67,7 +67,10 @@ def _to_one_contract(data: dict[str, Any]) -> dict[str, Any]:
     if not isinstance(seen, list):
         raise DocumentError("Measurements should be a list.")
     entries = [
-        {"what" if k == "trial" else k: v for k, v in row.items()} if isinstance(row, dict) else row for row in seen
+        {"kind": "measured", **{"what" if k == "trial" else k: v for k, v in row.items()}}
+        if isinstance(row, dict)
+        else row
+        for row in seen
     ]
     return {**kept, "version": 4, "devices": devices, **({"record": entries} if entries else {})}
 

@@ -6,7 +6,7 @@ entry about the same thing stands for the earlier one, which stays readable.
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, ValidationError
 
@@ -14,6 +14,7 @@ from fuente.devices.base import Spec, measured
 from fuente.devices.sentences import first_sentence
 from fuente.errors import DocumentError
 
+DAY = r"^\d{4}-\d{2}-\d{2}$"
 MOST = 20_000  # entries: some ten a day for five years
 
 
@@ -21,7 +22,7 @@ class Entry(Spec):
     """A margin that the builder saw in a wet test of the real thing, and what Fuente expected that day."""
 
     kind: Literal["measured"] = "measured"
-    date: str = Field(pattern=r"^\d{4}-\d{2}-\d{2}$", description="Day of it, ISO 8601.")
+    date: str = Field(pattern=DAY, description="Day of it, ISO 8601.")
     what: str = Field(max_length=60, description="Id of the standard trial.")
     value: float = measured(..., "length", "Margin measured", -1.0, 5.0)
     expected: float | None = Field(
@@ -29,20 +30,43 @@ class Entry(Spec):
     )
 
 
+class Tested(Spec):
+    """What the builder's tests said of a tank's water: ammonia and nitrite as nitrogen, nitrate as NO₃; what was not
+    tested is left out.
+    """
+
+    kind: Literal["tested"] = "tested"
+    date: str = Field(pattern=DAY, description="Day of it, ISO 8601.")
+    tank: str = Field(max_length=40, description="Id of the tank.")
+    ammonia: float | None = Field(None, ge=0.0, le=1.0, description="Total ammonia, kg/m³ as nitrogen.")
+    nitrite: float | None = Field(None, ge=0.0, le=1.0, description="kg/m³ as nitrogen.")
+    nitrate: float | None = Field(None, ge=0.0, le=5.0, description="kg/m³ as NO₃.")
+
+
 class Record(Spec):
     """Entries in the order in which they were written."""
 
-    entries: tuple[Entry, ...] = Field((), max_length=MOST)
+    entries: tuple[Annotated[Entry | Tested, Field(discriminator="kind")], ...] = Field((), max_length=MOST)
 
-    def added(self, entry: Entry) -> Record:
+    def added(self, entry: Entry | Tested) -> Record:
         """The same with an entry at the end. Raises DocumentError where it is full."""
         if len(self.entries) >= MOST:
             raise DocumentError(f"The record holds {MOST} entries and takes no more.")
         return Record(entries=(*self.entries, entry))
 
     def last(self, what: str) -> Entry | None:
-        """What was written of a thing at last."""
-        return next((e for e in reversed(self.entries) if e.what == what), None)
+        """What was measured of a thing at last."""
+        return next((e for e in reversed(self.measured) if e.what == what), None)
+
+    @property
+    def measured(self) -> tuple[Entry, ...]:
+        """Margins of wet tests."""
+        return tuple(e for e in self.entries if isinstance(e, Entry))
+
+    def tests_of(self, tank: str) -> tuple[Tested, ...]:
+        """Tests of a tank's water, by day; of one day the last that was written."""
+        by_day = {e.date: e for e in self.entries if isinstance(e, Tested) and e.tank == tank}
+        return tuple(by_day[day] for day in sorted(by_day))
 
 
 EMPTY = Record()

@@ -222,17 +222,22 @@ def march(
     times: Sequence[float] | np.ndarray,
     jumps: Sequence[tuple[float, Callable[[np.ndarray], np.ndarray]]] = (),
     rtol: float = _RTOL,
+    stepper: Stepper | None = None,
+    mixing: bool = False,
 ) -> March:
     """Values at each of the rising ``times`` in s, the first the start's. ``jumps`` in the order of their times change
     them at once, as a water change or a dose does; what is asked for at that time is what stood before. Each step is
     off by ``rtol`` of a value at most, by thirty times that while the water mixes within an hour of a jump; sums by
-    nothing.
+    nothing. A ``stepper`` goes on with the steps of a march before; ``mixing`` says that the start is a jump.
     """
     times = np.asarray(times, dtype=float)
-    stepper = Stepper(system, rtol)
+    stepper = stepper or Stepper(system, rtol)
     y, found = np.asarray(start, dtype=float), np.empty((len(times), system.size))
     found[0] = y
-    at, written, mixes = float(times[0]), 1, -np.inf
+    at, written = float(times[0]), 1
+    mixes = at + _MIXES if mixing else -np.inf
+    if mixing:
+        stepper.step = min(stepper.step, _AFTER_JUMP)
     breaks = [(when, change) for when, change in jumps if times[0] <= when < times[-1]]
     for when, change in [*breaks, (float(times[-1]), None)]:
         if when > at:

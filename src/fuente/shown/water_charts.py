@@ -3,15 +3,19 @@
 from __future__ import annotations
 
 import csv
+import datetime
 import io
-from dataclasses import dataclass, field
+from collections.abc import Sequence
+from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 import numpy as np
 
+from fuente.document.record import Tested
 from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
 from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
+from fuente.study.fitted import Fitted, Seen, fitted
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
 from fuente.study.weeks import DAY, Start, Weeks, spread, start_of, weeks
@@ -39,6 +43,15 @@ class Line:
 
 
 @dataclass(frozen=True)
+class Points:
+    """What tests read: tone by role, times and values as the chart's."""
+
+    tone: str
+    times: tuple[float, ...]
+    values: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Chart:
     """Lines over times. ``times`` in the unit of ``across``; values in that of ``up``. ``marks`` are times of doses,
     ``uprights`` (time, words) of what happens then, ``level`` (value, words) a limit; ``says`` a sentence about it.
@@ -54,7 +67,7 @@ class Chart:
     marked: str = ""
     uprights: tuple[tuple[float, str], ...] = ()
     level: tuple[float, str] | None = None
-    notes: tuple[str, ...] = field(default_factory=tuple)
+    points: tuple[Points, ...] = ()
 
     def as_csv(self) -> str:
         """A table of it: time, then every line with its band."""
@@ -73,10 +86,14 @@ class Chart:
         return out.getvalue()
 
 
-def starting(study: Analysis, tank: str, units: UnitSystem, days: float = 84.0) -> Chart:
-    """Ammonia, nitrite and nitrate from the first day, started as the design says."""
+def starting(study: Analysis, tank: str, units: UnitSystem, tests: Sequence[Tested] = (), days: float = 84.0) -> Chart:
+    """Ammonia, nitrite and nitrate from the first day, started as the design says; with the builder's ``tests``, and
+    then through them.
+    """
     start = start_of(study.system.keeping)
-    made = spread(study, days, start)
+    seen = since(study.system.keeping.started, tests)
+    fit = fitted(study, tank, seen, start, days) if seen else None
+    made = spread(study, days, start) if fit is None else (fit.made, fit.made, fit.made)
     usual = made[0]
     lines = []
     for what, name, tone, size in (
@@ -85,13 +102,14 @@ def starting(study: Analysis, tank: str, units: UnitSystem, days: float = 84.0) 
         (NITRATE, "nitrate (NO₃) in tens", "living", NITRATE_ION / _TENTH),
     ):
         each = [w.of(what, tank) * size * 1e3 for w in made]
-        if what == AMMONIA and len(usual.doses) > 1:  # doses on other days would only hatch it
+        if fit is not None or (what == AMMONIA and len(usual.doses) > 1):  # doses on other days would only hatch it
             lines.append(Line(name, tone, each[0]))
         else:
             lines.append(Line(name, tone, each[0], np.minimum.reduce(each), np.maximum.reduce(each)))
     uprights = []
     if usual.ready is not None and usual.ready > 0:
-        uprights.append((usual.ready / WEEK, f"animals, {_weeks(usual.ready)} weeks{_between(made)}"))
+        between = _between(made) if fit is None else ""
+        uprights.append((usual.ready / WEEK, f"animals, {_weeks(usual.ready)} weeks{between}"))
     doses = tuple(when / WEEK for when, by_tank in usual.doses if tank in by_tank)
     return Chart(
         "Starting up",
@@ -99,11 +117,34 @@ def starting(study: Analysis, tank: str, units: UnitSystem, days: float = 84.0) 
         f"{unit_label('concentration', units)} as nitrogen",
         usual.times / WEEK,
         tuple(lines),
-        _start_says(study, usual, start, tank, units),
+        _fit_says(fit) + _start_says(study, usual, start, tank, units),
         doses,
         "dose of ammonia" if doses else "",
         tuple(uprights),
+        points=_read(seen),
     )
+
+
+def since(started: str, tests: Sequence[Tested]) -> tuple[Seen, ...]:
+    """Tests from the day of the start on, at noon of their day."""
+    if not started:
+        return ()
+    first = datetime.date.fromisoformat(started)
+    found = []
+    for test in tests:
+        days = (datetime.date.fromisoformat(test.date) - first).days
+        if days >= 0:
+            found.append(Seen((days + 0.5) * DAY, test.ammonia, test.nitrite, test.nitrate))
+    return tuple(found)
+
+
+def _read(seen: Sequence[Seen]) -> tuple[Points, ...]:
+    found = []
+    for name, tone, size in (("ammonia", "fall", 1e3), ("nitrite", "pumped", 1e3), ("nitrate", "living", 1e3 / _TENTH)):
+        pairs = [(s.time / WEEK, getattr(s, name) * size) for s in seen if getattr(s, name) is not None]
+        if pairs:
+            found.append(Points(tone, tuple(t for t, _ in pairs), tuple(v for _, v in pairs)))
+    return tuple(found)
 
 
 def dose_of(nitrogen: float, strength: float = 0.10) -> tuple[float, float]:
@@ -130,6 +171,17 @@ def _between(made: tuple[Weeks, Weeks, Weeks]) -> str:
         return f" ({_weeks(early)} or later)" if early is not None else ""
     low, high = sorted(float(e) for e in ends if e is not None)
     return f" ({_weeks(low)} to {_weeks(high)})"
+
+
+def _fit_says(fit: Fitted | None) -> str:
+    if fit is None:
+        return ""
+    words = f"Through your tests: {100 * fit.surface:.0f} % of the surface at work, "
+    seed = fit.seed
+    words += f"{seed:.2g} times the bacteria at first"
+    if fit.later is not None and abs(fit.later) > 0.5 * DAY:
+        words += f"; {abs(fit.later) / WEEK:.1f} weeks {'later' if fit.later > 0 else 'sooner'} than expected"
+    return words + ". "
 
 
 def _start_says(study: Analysis, made: Weeks, start: Start, tank: str, units: UnitSystem) -> str:

@@ -13,7 +13,7 @@ from fuente.devices.keeping import STARTS, Keeping
 from fuente.errors import EntryError
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import ALKALINITY, AMMONIA, NITRITE, Living
-from fuente.network.transport import march
+from fuente.network.transport import Stepper, march
 from fuente.study.living import LivingWater
 
 if TYPE_CHECKING:
@@ -77,6 +77,7 @@ def weeks(
     every: float = 6 * 3600.0,
     growth: Growth = GROWTH,
     gas: float = 1.0,
+    rtol: float | None = None,
 ) -> Weeks:
     """Follow the water of a design in a situation for so many days; a state each ``every`` s.
 
@@ -97,10 +98,11 @@ def weeks(
     def changed(living: Living) -> Callable[[np.ndarray], np.ndarray]:
         return lambda y: living.changed(y, list(water.tanks.values()), keeping.share)
 
+    rtol = rtol or (SWAYS if start.way == "mature" else GROWS)
     if start.way == "fishless":
-        return _fishless(water, start, times, changes)
+        return _fishless(water, start, times, changes, rtol)
     if start.way == "fish":
-        return _ramped(water, start, times, changes)
+        return _ramped(water, start, times, changes, rtol)
     if start.way == "mature":  # grown while everything ran
         before = LivingWater(study, growth=growth)
         y = water.taken_over(before, before.mature())
@@ -108,7 +110,7 @@ def weeks(
         y = water.fresh(start.moved * start.alive)
     jumps = [(when, changed(water.living)) for when in changes]
     # What has grown only sways from change to change; what grows a millionfold is followed more closely.
-    made = march(water.living, y, times, jumps, SWAYS if start.way == "mature" else GROWS)
+    made = march(water.living, y, times, jumps, rtol)
     return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values))
 
 
@@ -116,14 +118,14 @@ def _change_days(end: float, interval: float) -> list[float]:
     return [k * interval for k in range(1, int(end / interval) + 1) if k * interval < end]
 
 
-def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list[float]) -> Weeks:
+def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float) -> Weeks:
     """Dosed day by day until it holds; then fed."""
     keeping = water.study.system.keeping
     bare = LivingWater(water.study, water.situation, feed=0.0, growth=water.growth)
     living, tanks = bare.living, list(bare.tanks.items())
     doses: list[tuple[float, Mapping[str, float]]] = []
     parts, y, ready, whole = [], bare.fresh(), None, None
-    day, last, changed = 0.0, float(times[-1]), []
+    day, last, changed, stepper = 0.0, float(times[-1]), [], Stepper(living, rtol)
     while day < last and ready is None:
         halting.step()
         ammonia = np.array([living.of(y, AMMONIA)[k] for _, k in tanks])
@@ -150,7 +152,7 @@ def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list
             whole = day
         inside = times[(times >= day) & (times < day + DAY - 1e-6)]
         asked = np.unique(np.concatenate(([day], inside, [min(day + DAY, last)])))
-        made = march(living, y, asked)
+        made = march(living, y, asked, stepper=stepper, mixing=bool(given) or bool(changed and changed[-1] == day))
         parts.append(made.values[np.searchsorted(asked, inside)])
         day, y = float(asked[-1]), made.values[-1]
     if ready is None:
@@ -161,7 +163,7 @@ def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list
     asked = rest if rest[0] <= ready + 1e-6 else np.concatenate(([ready], rest))
     later = [when for when in changes if when > ready + 1.0]
     jumps = [(w, lambda z: water.living.changed(z, list(water.tanks.values()), keeping.share)) for w in later]
-    made = march(water.living, y, asked, jumps)
+    made = march(water.living, y, asked, jumps, rtol)
     parts.append(made.values[len(asked) - len(rest) :])
     return Weeks(water, start, times, np.concatenate(parts), tuple(doses), (*changed, ready, *later), ready)
 
@@ -172,7 +174,7 @@ def _others(water: LivingWater, tanks: list[int]) -> float:
     return float(volumes.sum() / volumes[tanks].sum())
 
 
-def _ramped(water: LivingWater, start: Start, times: np.ndarray, changes: list[float]) -> Weeks:
+def _ramped(water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float) -> Weeks:
     """Fed lightly from the first day, and more by the week."""
     keeping = water.study.system.keeping
     parts, y, at = [], water.fresh(), 0.0
@@ -190,7 +192,7 @@ def _ramped(water: LivingWater, start: Start, times: np.ndarray, changes: list[f
         ]
         inside = times[(times >= at) & ((times < until - 1e-6) | (until == last))]
         asked = np.unique(np.concatenate(([at], inside, [until])))
-        made = march(living, y, asked, jumps)
+        made = march(living, y, asked, jumps, rtol)
         parts.append(made.values[np.searchsorted(asked, inside)])
         y, at = made.values[-1], until
     values = np.concatenate(parts)

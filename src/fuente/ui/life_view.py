@@ -6,9 +6,10 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtCore import QDate, QSignalBlocker, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
+    QDateEdit,
     QFileDialog,
     QFrame,
     QGridLayout,
@@ -22,6 +23,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
+from fuente.document.record import Tested
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.shown.carrying import Carries, Row, carrying, concentration
@@ -34,11 +36,13 @@ from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
 from fuente.ui.limit_bars import LimitBars
 from fuente.ui.side_panel import clear, field_of, label_of, panel, section, small, upright, value_of
+from fuente.ui.tested_dialog import TestedDialog
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 
 CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
 MOST_LEFT, MOST_RIGHT = 300, 340  # px of the panels with large text
+_NOT_YET = QDate(2000, 1, 1)
 SOON = 150  # ms after an edit until it is worked out
 _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
     (
@@ -116,6 +120,19 @@ class LifeView(QWidget):
             box.failed.connect(self._say)
             self._rows[key] = field_of(label, box)
             column.addWidget(self._rows[key])
+        self.started = QDateEdit()
+        self.started.setCalendarPopup(True)
+        self.started.setDisplayFormat("yyyy-MM-dd")
+        self.started.setMinimumDate(_NOT_YET)
+        self.started.setSpecialValueText("not yet")
+        self.started.setAccessibleName("Started on")
+        self.started.setFixedWidth(theme.px(116))
+        self.started.dateChanged.connect(self._started_on)
+        column.addWidget(field_of("Started on", self.started))
+        self.test = QPushButton("Write down a test …")
+        self.test.setObjectName("link")
+        self.test.clicked.connect(self._ask_test)
+        column.addWidget(self.test, alignment=Qt.AlignmentFlag.AlignLeft)
         self.fields: dict[str, QuantityEdit] = {}
         for head, fields in _FIELDS:
             column.addWidget(section(head))
@@ -188,7 +205,8 @@ class LifeView(QWidget):
         self.chart = WaterChart()
         column.addWidget(self.chart, 1)
         under = QHBoxLayout()
-        under.addStretch(1)
+        self.legend = small("")
+        under.addWidget(self.legend, 1)
         under.addWidget(self.pin)
         under.addWidget(self.save)
         column.addLayout(under)
@@ -232,11 +250,32 @@ class LifeView(QWidget):
         self._say("")
         self.workspace.edit(Edit(f"Start: {WAYS[way]}", (Change(("keeping", "start"), way),)))
 
+    def _started_on(self, day: QDate) -> None:
+        text = "" if day == _NOT_YET else day.toString("yyyy-MM-dd")
+        if text != self.workspace.system.keeping.started:
+            self.workspace.edit(Edit("Day of the start", (Change(("keeping", "started"), text),)))
+
+    def _ask_test(self) -> None:
+        tank = self.tank.value()
+        dialog = TestedDialog(tank, self.workspace.system.tank(tank).name, self.workspace.units, self)
+        if dialog.exec() and dialog.made is not None:
+            self.write_down(dialog.made)
+
+    def write_down(self, test: Tested) -> None:
+        """A test into the record; the chart goes through it from then on."""
+        if not self.workspace.system.keeping.started:
+            self._say("Say on which day it was started, so that tests find their place.")
+        self.workspace.write_down(test)
+        self._again()
+
     def _show_start(self) -> None:
         units, keeping = self.workspace.units, self.workspace.system.keeping
         self.way.show_value(keeping.start)
         self.dose.show_value(keeping.dose, units)
         self.moved.show_value(keeping.moved, units)
+        with QSignalBlocker(self.started):
+            day = QDate.fromString(keeping.started, "yyyy-MM-dd") if keeping.started else _NOT_YET
+            self.started.setDate(day)
         self._rows["dose"].setVisible(keeping.start == "fishless")
         self._rows["moved"].setVisible(keeping.start == "seeded")
 
@@ -301,8 +340,9 @@ class LifeView(QWidget):
 
     def _work_of(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
         units, tank, which = self.workspace.units, self.tank.value(), self.shown_chart
+        tests = self.workspace.record.tests_of(tank)
         makers: dict[str, Callable[[Analysis], Chart]] = {
-            "start": lambda a: starting(a, tank, units),
+            "start": lambda a: starting(a, tank, units, tests),
             "nitrate": lambda a: nitrate(a, tank, units),
             "cut": lambda a: power_cut(a, tank, units),
             "warmth": lambda a: warmth(a, tank, units),
@@ -376,12 +416,15 @@ class LifeView(QWidget):
     def _show_chart(self, chart: Chart) -> None:
         self.busy.setVisible(False)
         self.chart.show_chart(chart)
+        marks = (f"▾ {chart.marked}" if chart.marked else "", "○ your tests" if chart.points else "")
+        self.legend.setText("   ".join(filter(None, marks)))
         self.words.setText(chart.says)
         self.words.setVisible(True)
 
     def _no_chart(self, sentence: str) -> None:
         self.busy.setVisible(False)
         self.chart.show_chart(None)
+        self.legend.setText("")
         self.words.setText(sentence)
         self.words.setVisible(True)
 

@@ -137,7 +137,7 @@ class TrialPanel(QWidget):
         words.setObjectName("quiet")
         if known:
             words.setText(f"{_compared(known, result.expected)}, {known.date}")
-            of_it = [e for e in self.workspace.record.entries if e.what == result.trial.id]
+            of_it = [e for e in self.workspace.record.measured if e.what == result.trial.id]
             words.setToolTip("\n".join(f"{e.date}: {shown(e.value, 'length', units)}" for e in of_it))
         return edit, words
 

@@ -79,6 +79,7 @@ class WaterChart(QWidget):
                 pen = pg.mkPen(_pale(line.tone, _PINNED), width=1.5, style=Qt.PenStyle.DashLine)
                 self._add(pg.PlotDataItem(pinned.times, line.values, pen=pen))
                 tops.append(float(np.nanmax(line.values)))
+        tops += [value for points in chart.points for value in points.values]
         high, low = max(tops) * 1.12 or 1.0, min(lows)
         low = low - 0.1 * (high - low) if low > 0.3 * high else 0.0
         for line in chart.lines:
@@ -107,6 +108,17 @@ class WaterChart(QWidget):
                 pen=None,
             )
             self._add(marks)
+        for points in chart.points:
+            self._add(
+                pg.ScatterPlotItem(
+                    list(points.times),
+                    list(points.values),
+                    symbol="o",
+                    size=theme.px(8),
+                    pen=pg.mkPen(_tone(points.tone), width=1.8),
+                    brush=pg.mkBrush(QColor(t.ground)),
+                )
+            )
         self._names(chart, low, high)
         self.plot.setLabel("bottom", chart.across)
         self.plot.setLabel("left", chart.up)
