@@ -67,9 +67,9 @@ class Inputs:
     ``ammonia`` and ``breathing`` kg/s that animals make and use; ``gas`` m³/s, K·A to air; ``falls`` (n, n) m³/s from
     column to row, flows times the share of what they lack that falling water takes up; ``loses`` W/K to a room of
     ``room`` °C; ``watts`` of pumps and lights; ``heaters`` (h,) as (volume, watts, set °C); ``new`` m³/s of new water
-    whose contents are ``brings`` (8,), the same leaving again; ``dried`` m³/s that evaporates and is topped up with
-    new water; ``plants`` kg/s of nitrogen that they could take; ``anoxic`` kg/s of nitrate that could leave as gas;
-    ``carbon`` 1/s·m³ that takes up the tracer.
+    whose contents are ``brings`` (8,), the same leaving again; what comes in from mains and reservoirs brings the same;
+    ``dried`` m³/s that evaporates and is topped up with new water without its salt; ``plants`` kg/s of nitrogen that
+    they could take; ``anoxic`` kg/s of nitrate that could leave as gas; ``carbon`` 1/s·m³ that takes up the tracer.
     """
 
     ammonia: np.ndarray
@@ -390,7 +390,8 @@ class Living:
         # What flows on, less what new water drives out. What dries leaves all but water and its warmth behind, and is
         # topped up with new water.
         self._flows = self.water.flows - np.diag(i.new)
-        self._come = np.outer(i.brings, i.new + i.dried)
+        sweet = np.where(np.arange(8) == SALT, 0.0, i.brings)
+        self._come = np.outer(i.brings, i.new + self.water.fresh) + np.outer(sweet, i.dried)
         self._leaves = -self.water.flows.sum(axis=0) + i.new
         self._brought = self._come.sum(axis=1)
         self._fed, self._driven = float(i.ammonia.sum()), float(i.watts.sum())

@@ -7,7 +7,7 @@ them writes that as a ``System`` of rates with their slopes; ``march`` follows i
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
 from typing import Protocol
 
@@ -28,31 +28,40 @@ class Stirred:
     ``volumes`` (n,) m³, each with the water in pipes that comes down to it. ``flows`` (n, n) m³/s: from column to row,
     the diagonal what leaves a volume, below zero. What leaves to a sink arrives nowhere, so that a column's sum is what
     is lost from there. Places without water of their own, dry cells and forks of pipes, only pass on what comes.
+    ``fresh`` (n,) m³/s of new water comes in from mains and reservoirs, which are no volumes of it.
     """
 
     ids: tuple[str, ...]
     volumes: np.ndarray
     flows: np.ndarray
     temperatures: np.ndarray  # °C that their cells are said to have
+    fresh: np.ndarray = field(default_factory=lambda: np.zeros(1))
+
+    def __post_init__(self) -> None:
+        if self.fresh.shape != self.volumes.shape:
+            object.__setattr__(self, "fresh", np.zeros(len(self.volumes)))
 
     @classmethod
     def of(cls, solution: Solution) -> Stirred:
         """The water of a solved state."""
         network = solution.network
         held = {c.id: solution.volume[c.id] + solution.piped.get(c.id, 0.0) for c in network.cells}
-        cells = [c for c in network.cells if not c.sink and held[c.id] > _LEAST]
+        tanks = {way.a for way in network.ways if way.kind is WayKind.TOP_UP}
+        cells = [c for c in network.cells if not c.sink and c.id not in tanks and held[c.id] > _LEAST]
         place = {c.id: i for i, c in enumerate(cells)}
         n = len(cells)
-        sinks = {c.id for c in network.cells if c.sink}
+        sinks = {c.id for c in network.cells if c.sink} | tanks
         ways = [way for way in network.ways if way.kind is not WayKind.AIR]
         for way in ways:
             for end in (way.a, way.b):
                 if end not in sinks:
                     place.setdefault(end, len(place))
-        whole = np.zeros((len(place), len(place)))
+        whole, fresh = np.zeros((len(place), len(place))), np.zeros(len(place))
         for way in ways:
             flow = solution.flow.get(way.id, 0.0)
             a, b = (way.a, way.b) if flow > 0 else (way.b, way.a)
+            if abs(flow) > _TELLS and a in sinks and b not in sinks:
+                fresh[place[b]] += abs(flow)
             if abs(flow) <= _TELLS or a in sinks:
                 continue
             whole[place[a], place[a]] -= abs(flow)
@@ -63,6 +72,7 @@ class Stirred:
             np.array([held[c.id] for c in cells]),
             _reduced(whole, n),
             np.array([c.temperature for c in cells]),
+            fresh[:n],
         )
 
     @cached_property

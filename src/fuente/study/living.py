@@ -12,7 +12,7 @@ import numpy as np
 from fuente.devices import kind_of
 from fuente.devices.lives import Live
 from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
-from fuente.life.heat import surface_loss, wall_u
+from fuente.life.heat import evaporation, surface_loss, wall_u
 from fuente.life.load import OXYGEN_OF_DIRT, OXYGEN_OF_FEED, ammonia_made
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import AMMONIA, NITRITE, TEMPERATURE, Inputs, Living
@@ -113,7 +113,7 @@ class LivingWater:
 
     @cached_property
     def inputs(self) -> Inputs:
-        """All of it; new water comes by drip and by what dries, batches are jumps."""
+        """All of it; new water comes from mains, by drips and for what dries, batches are jumps."""
         study, keeping, n = self.study, self.study.system.keeping, len(self.water.ids)
         at, areas = self.water.index, {p.cell: 0.0 for p in self.places}
         ammonia, breathing, plants, anoxic = (np.zeros(n) for _ in range(4))
@@ -151,7 +151,7 @@ class LivingWater:
             watts=self._watts(),
             new=np.zeros(n),
             brings=new,
-            dried=np.zeros(n),
+            dried=self._dries(),
             plants=plants,
             anoxic=anoxic,
             carbon=np.zeros(n),
@@ -204,6 +204,12 @@ class LivingWater:
                 share = fall_share(height, float(self.water.temperatures[at[a]]), trickles)
                 found[at[b], at[a]] += abs(flow) * share
         return found
+
+    def _dries(self) -> np.ndarray:
+        """Water in m³/s that each volume loses to the air, and gets back sweet."""
+        space, network = self.study.space, self.study.network
+        cells = [network.cell(key) for key in self.water.ids]
+        return np.array([evaporation(c.open_area, c.temperature, space.air, space.humidity) for c in cells])
 
     def _loses(self) -> np.ndarray:
         """Heat in W/K to the room, by volume: upright walls and surface, as for heaters."""

@@ -258,9 +258,11 @@ def _controls(t: Theme) -> str:
     """What is typed into, chosen or pressed."""
     p = px
     return f"""
-QLineEdit, QComboBox, QDateEdit, QPlainTextEdit {{ background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(5)}px;
+QLineEdit, QComboBox, QDateEdit, QPlainTextEdit {{
+  background: {t.ground}; border: 1px solid {t.rule}; border-radius: {p(5)}px;
   padding: {p(4)}px {p(8)}px; selection-background-color: {t.accent}; }}
-QLineEdit:focus, QComboBox:focus, QDateEdit:focus, QPlainTextEdit:focus {{ border: 2px solid {t.accent}; padding: {p(3)}px {p(7)}px; }}
+QLineEdit:focus, QComboBox:focus, QDateEdit:focus, QPlainTextEdit:focus {{
+  border: 2px solid {t.accent}; padding: {p(3)}px {p(7)}px; }}
 QLineEdit[bad="true"] {{ border: 2px solid {t.stop}; }}
 QComboBox::drop-down, QDateEdit::drop-down {{ border: none; width: {p(18)}px; }}
 QComboBox QAbstractItemView {{ background: {t.ground}; color: {t.ink}; border: 1px solid {t.rule};
