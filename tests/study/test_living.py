@@ -363,3 +363,17 @@ def test_what_dries_leaves_salt_and_brings_none(demo):
     assert water.inputs.dried.sum() == pytest.approx(water.study.evaporation_rate(), rel=1e-6)
     y = water.mature()
     assert water.living.of(y, SALT)[water.tanks["tank"]] == pytest.approx(35.8, rel=0.01)
+
+
+def test_gravel_counts_by_the_rule_that_counts_it(demo):
+    """30 mm of it at most: 800 m²/m³ of what ten litres of solids fill, or of the plan."""
+    gravel = apply(demo, set_value("", ("devices", "tank", "gravel"), 0.01))
+    assert all(p.cell != "tank" for p in LivingWater(analysed(gravel)).places)
+    counted = apply(gravel, set_value("", ("schools", "substrate"), "counts"))
+    (place,) = [p for p in LivingWater(analysed(counted)).places if p.cell == "tank"]
+    assert place.area == pytest.approx(800 * 0.01 / 0.6)
+    deep = apply(counted, set_value("", ("devices", "tank", "gravel"), 0.05))
+    tank = deep.tanks[0]
+    (place,) = [p for p in LivingWater(analysed(deep)).places if p.cell == "tank"]
+    assert place.area == pytest.approx(800 * 0.03 * tank.inner_length * tank.inner_width)
+    assert Limits(analysed(counted)).carries.feed > Limits(analysed(gravel)).carries.feed

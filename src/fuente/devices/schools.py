@@ -20,6 +20,7 @@ class Schools(Spec):
     media: Literal["one", "mix"] = "one"
     finest: Literal["quick", "last"] = "quick"
     drive: Literal["air", "pump"] = "air"
+    substrate: Literal["none", "counts"] = "none"
 
 
 class OwnSchools(Spec):
@@ -75,6 +76,11 @@ QUESTIONS: dict[str, tuple[str, tuple[tuple[str, str], ...], str]] = {
         "Filters are driven by",
         (("air", "air, nothing to break"), ("pump", "a pump, quiet")),
         "Air drives many from one machine; a pump is quiet and moves more against a loss.",
+    ),
+    "substrate": (
+        "Gravel and rock in tanks",
+        (("none", "do not count"), ("counts", "count as surface")),
+        "Bacteria live there too; how much water reaches them nobody knows. Counted, it is the top 30 mm of gravel.",
     ),
 }
 

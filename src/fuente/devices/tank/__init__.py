@@ -6,7 +6,7 @@ from fuente.devices.contract import Kind
 from fuente.devices.tank.card import card
 from fuente.devices.tank.care import care
 from fuente.devices.tank.judge import judge
-from fuente.devices.tank.live import live
+from fuente.devices.tank.live import live, substrate
 from fuente.devices.tank.network import lower, vessel
 from fuente.devices.tank.parts import parts
 from fuente.devices.tank.sketch import sketch
@@ -23,6 +23,7 @@ KIND = Kind(
     parts=parts,
     care=care,
     live=live,
+    living=substrate,
     judge=judge,
     glyph="tank",
     built=90,
