@@ -86,10 +86,14 @@ def _said(made: Weeks, limits: object) -> None:
         nitrate = shown(NITRATE_ION * float(made.of(NITRATE, tank.id).max()), "concentration", units)
         oxygen = shown(float(made.of(OXYGEN, tank.id).min()), "concentration", units)
         click.echo(f"{tank.name}: {'; '.join(peaks)}; nitrate (NO₃) up to {nitrate}; oxygen from {oxygen}")
-    if made.ready is not None:
+    if made.water.fed <= 0 and made.start.way != "fishless":
+        click.echo("No feed is known, so nothing grows: say what the tanks are fed.")
+    elif made.ready is None:
+        click.echo("It does not hold by then.")
+    elif made.start.way == "fishless":
         click.echo(f"Animals may come on day {made.ready / 86400:.0f}; times are ±50 %.")
     elif made.start.way != "mature":
-        click.echo("It does not hold by then.")
+        click.echo(f"It holds from day {made.ready / 86400:.0f}; times are ±50 %.")
     if isinstance(limits, Limits):
         carried = limits.carries
         feeds = [shown(feed, "feed", units) for feed in (carried.feed, limits.alkalinity_lasts)]

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+import datetime
 
 import pytest
 from PySide6.QtCore import QDate, Qt
@@ -180,6 +181,36 @@ def test_a_start_has_a_day_and_tests(life, window, monkeypatch):
     window.workspace.undo()
     assert window.workspace.system.keeping.started == ""
     assert len(window.workspace.record.tests_of("tank")) == 1
+
+
+def test_a_start_becomes_a_calendar(life, window, tmp_path):
+    from icalendar import Calendar
+
+    window.workspace.edit(set_value("Day", ("keeping", "started"), "2026-11-01"))
+    life.work_now()
+    life.write(tmp_path / "start.ics")
+    events = Calendar.from_ical((tmp_path / "start.ics").read_text()).walk("VEVENT")
+    titles = [str(e["summary"]) for e in events]
+    assert titles[0].startswith("Dose 12.5 mL of ammonia solution (10 %)")
+    assert events[0]["dtstart"].dt.isoformat() == "2026-11-01"
+    assert any(t.startswith("Test ammonia and nitrite") for t in titles)
+    animals = next(e for e in events if str(e["summary"]).startswith("First animals"))
+    ready = life.chart.chart.uprights[0][0] * 7
+    assert (animals["dtstart"].dt - datetime.date(2026, 11, 1)).days == round(ready)
+    assert "do not dose above pH" in life.words.text()
+    life.turn("nitrate")
+    life.work_now()
+    life.write(tmp_path / "no.ics")
+    assert "Only a start" in life.error.text()
+
+
+def test_hours_of_air_on_the_card(life):
+    rows = texts(life.air.parentWidget())
+    at = rows.index("with everything off")
+    assert rows[at + 1].startswith("30 h (")
+    half, stone = rows[rows.index("with half the animals") + 1], rows[rows.index("with an air stone, 2.0 L/min") + 1]
+    assert half == "over 72 h" or int(half.split()[0]) > 30
+    assert stone == "over 72 h"
 
 
 def test_nothing_fed_is_said(window, demo):

@@ -5,27 +5,31 @@ from __future__ import annotations
 import csv
 import datetime
 import io
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any, NamedTuple
 
 import numpy as np
 
 from fuente.document.record import Tested
-from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
+from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN, TEMPERATURE
 from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
+from fuente.shown.start_plan import PlanDay, plan
 from fuente.study.fitted import Fitted, Seen, fitted
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
 from fuente.study.weeks import DAY, Start, Weeks, spread, start_of, weeks
 from fuente.units import UnitSystem, shown, unit_label, unit_size
+from fuente.water.properties import free_ammonia_fraction
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
 WEEK, HOUR = 7 * DAY, 3600.0
 _TENTH = 10.0
+STONE = 2e-3 / 60  # m³/s of air of a small battery pump in each tank, coarse, half a metre down
 
 
 @dataclass(frozen=True)
@@ -68,6 +72,8 @@ class Chart:
     uprights: tuple[tuple[float, str], ...] = ()
     level: tuple[float, str] | None = None
     points: tuple[Points, ...] = ()
+    plan: tuple[PlanDay, ...] = ()
+    started: str = ""
 
     def as_csv(self) -> str:
         """A table of it: time, then every line with its band."""
@@ -109,7 +115,8 @@ def starting(study: Analysis, tank: str, units: UnitSystem, tests: Sequence[Test
     uprights = []
     if usual.ready is not None and usual.ready > 0:
         between = _between(made) if fit is None else ""
-        uprights.append((usual.ready / WEEK, f"animals, {_weeks(usual.ready)} weeks{between}"))
+        event = "animals" if start.way == "fishless" else "it holds"
+        uprights.append((usual.ready / WEEK, f"{event}, {_weeks(usual.ready)} weeks{between}"))
     doses = tuple(when / WEEK for when, by_tank in usual.doses if tank in by_tank)
     return Chart(
         "Starting up",
@@ -122,6 +129,8 @@ def starting(study: Analysis, tank: str, units: UnitSystem, tests: Sequence[Test
         "dose of ammonia" if doses else "",
         tuple(uprights),
         points=_read(seen),
+        plan=plan(study, usual, units),
+        started=study.system.keeping.started,
     )
 
 
@@ -160,6 +169,21 @@ def dose_of(nitrogen: float, strength: float = 0.10) -> tuple[float, float]:
     return nitrogen * 17.031 / 14.007 / (strength * density), nitrogen * 53.49 / 14.007
 
 
+def _stop_line(made: Weeks, tank: str, units: UnitSystem) -> str:
+    """How much of a dose is free at first, and from which pH on bacteria would stand still in it."""
+    living = made.water.living
+    ph = float(living.ph(made.values[0])[made.water.water.index[tank]])
+    warm = float(made.of(TEMPERATURE, tank)[0])
+    salinity, stops = made.water.inputs.salinity, made.water.growth.free_n
+    share, now = stops / made.start.dose, free_ammonia_fraction(ph, warm, salinity)
+    free = made.start.dose * now
+    limit = ph + math.log10(share / (1 - share) * (1 - now) / now) if share < 1 else 14.0
+    words = f"Free ammonia is then {concentration(free, units)} at pH {ph:.1f} and {shown(warm, 'temperature', units)}"
+    if free >= stops:
+        return f"{words}: too much for nitrite bacteria; dose less, or lower the pH."
+    return f"{words}; do not dose above pH {limit:.1f}." if limit < 9.5 else f"{words}."
+
+
 def _weeks(seconds: float) -> str:
     return f"{seconds / WEEK:.1f}"
 
@@ -194,14 +218,16 @@ def _start_says(study: Analysis, made: Weeks, start: Start, tank: str, units: Un
             " ammonium chloride on the first day, and again whenever a quarter is left:"
             f" {len(made.doses)} times in all."
         )
+        words.append(_stop_line(made, tank, units))
     if made.ready is None:
         words.append("It does not hold within this time.")
     elif made.ready <= 0:
         words.append("It holds from the first day: ammonia and nitrite stay under your limits.")
     else:
-        words.append(
-            f"It holds after about {_weeks(made.ready)} weeks; test before animals come, and raise their feed in steps."
-        )
+        if start.way == "fishless":
+            words.append("Until animals come, half a dose a day keeps half of what has grown.")
+        then = "test before animals come, and raise" if start.way == "fishless" else "raise"
+        words.append(f"It holds after about {_weeks(made.ready)} weeks; {then} their feed in steps.")
     return " ".join(words)
 
 
@@ -283,15 +309,32 @@ def power_cut(study: Analysis, tank: str, units: UnitSystem, hours: float = 48.0
     )
 
 
-def hours_of_air(study: Analysis, tank: str, hours: float = 72.0) -> tuple[float | None, float | None, float | None]:
-    """Hours from a power cut until a tank's oxygen is under the builder's limit: as it is thought to go, with half and
-    with twice the gas at the surface; None where that takes longer.
+class HoursOfAir(NamedTuple):
+    """Hours until a tank's oxygen is under the builder's limit; None where that takes longer than was followed.
+
+    As it is thought to go, with half and with twice the gas at the surface, with half the animals, and with an air
+    stone on a battery; ``first`` names the tank that is first of all.
     """
-    usual, poor, good = (
-        weeks(study, hours / 24, Start("mature"), "power_cut", every=1800.0, gas=gas) for gas in (1.0, 0.5, 2.0)
-    )
-    limit = study.system.keeping.oxygen_limit
-    return _under(usual, tank, limit), _under(poor, tank, limit), _under(good, tank, limit)
+
+    usual: float | None
+    poor: float | None
+    good: float | None
+    half: float | None
+    stone: float | None
+    first: str
+
+
+def hours_of_air(study: Analysis, tank: str, hours: float = 72.0) -> HoursOfAir:
+    """From a power cut on, of one tank."""
+
+    def cut(**other: Any) -> Weeks:
+        return weeks(study, hours / 24, Start("mature"), "power_cut", every=1800.0, **other)
+
+    usual, limit = cut(), study.system.keeping.oxygen_limit
+    others = (cut(gas=0.5), cut(gas=2.0), cut(feed=0.5), cut(stone=STONE))
+    poor, good, half, stone = (_under(w, tank, limit) for w in others)
+    first = min(usual.water.tanks, key=lambda t: float(usual.of(OXYGEN, t)[-1]))
+    return HoursOfAir(_under(usual, tank, limit), poor, good, half, stone, first)
 
 
 def _under(made: Weeks, tank: str, limit: float) -> float | None:

@@ -30,6 +30,7 @@ _DAY = 86400.0
 _TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at its surface
 _COVERED = 0.5  # of what open water takes up, under a cover that is no seal
 _FALL_LEAST = 0.01  # m
+_STONE_DEPTH = 0.5  # m
 _FALLING = frozenset({WayKind.WEIR, WayKind.BAFFLE, WayKind.BYPASS, WayKind.DRAIN, WayKind.PIPE, WayKind.HEADER})
 _TRICKLING = frozenset({WayKind.FILM, WayKind.DRIPS})
 
@@ -53,7 +54,7 @@ class LivingWater:
     """A design's water in one situation. Where a tank's feed is not known nothing lives there that asks for anything.
 
     ``feed`` is a factor on what is fed, ``gas`` one on what surfaces and bubbles let through; ``without`` ids of
-    devices whose surfaces are out.
+    devices whose surfaces are out; ``stone`` m³/s of air on a battery in every tank, half a metre down at most.
     """
 
     def __init__(
@@ -65,10 +66,12 @@ class LivingWater:
         growth: Growth = GROWTH,
         without: Sequence[str] = (),
         gas: float = 1.0,
+        stone: float = 0.0,
     ):
         self.study = study
         self.situation = situation or study.situation("running")
         self.feed, self.growth, self.without, self.gas = feed, growth, tuple(without), gas
+        self.stone = stone
         self.water = Stirred.of(self.situation.solution)
 
     @cached_property
@@ -185,6 +188,9 @@ class LivingWater:
                 if at is not None and air > 0:
                     depth = solution.level[lift.a] - lift.injector
                     found[at] += bubble_transfer(air, depth, float(full[at]), lift.bubbly)
+        for key, k in self.tanks.items():
+            depth = min(solution.level[key] - network.cell(key).floor, _STONE_DEPTH)
+            found[k] += bubble_transfer(self.stone, depth, float(full[k]))
         return found
 
     def _falls(self) -> np.ndarray:

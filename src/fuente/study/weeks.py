@@ -78,6 +78,8 @@ def weeks(
     growth: Growth = GROWTH,
     gas: float = 1.0,
     rtol: float | None = None,
+    feed: float = 1.0,
+    stone: float = 0.0,
 ) -> Weeks:
     """Follow the water of a design in a situation for so many days; a state each ``every`` s.
 
@@ -90,7 +92,7 @@ def weeks(
     if not 0 < days <= 3660 or every < 60:
         raise EntryError("Say from one day to ten years, and steps of a minute or more.")
     found = study.situation(situation)
-    water = LivingWater(study, found, growth=growth, gas=gas)
+    water = LivingWater(study, found, growth=growth, gas=gas, feed=feed, stone=stone)
     keeping = study.system.keeping
     times = np.arange(0.0, days * DAY + 0.5 * every, every)
     changes = _change_days(times[-1], keeping.interval) if keeping.share > 0 else []

@@ -27,7 +27,7 @@ from fuente.document.record import Tested
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.shown.carrying import Carries, Row, carrying, concentration
-from fuente.shown.water_charts import Chart, hours_of_air, nitrate, power_cut, starting, warmth
+from fuente.shown.water_charts import STONE, Chart, HoursOfAir, hours_of_air, nitrate, power_cut, starting, warmth
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.weeks import WAYS
@@ -39,6 +39,7 @@ from fuente.ui.side_panel import clear, field_of, label_of, panel, section, smal
 from fuente.ui.tested_dialog import TestedDialog
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
+from fuente.units import shown
 
 CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
 MOST_LEFT, MOST_RIGHT = 300, 340  # px of the panels with large text
@@ -293,7 +294,8 @@ class LifeView(QWidget):
         if self.chart.chart is None:
             return
         name = self.chart.chart.title.lower().replace(" ", "-")
-        path, kind = QFileDialog.getSaveFileName(self, "Save chart", f"{name}.png", ";;".join(WAYS_OUT.values()))
+        ways = {k: v for k, v in WAYS_OUT.items() if k != "ics" or self.chart.chart.plan}
+        path, kind = QFileDialog.getSaveFileName(self, "Save chart", f"{name}.png", ";;".join(ways.values()))
         if path:
             ending = next((f".{k}" for k, v in WAYS_OUT.items() if v == kind), ".png")
             self.write(Path(path) if Path(path).suffix else Path(path + ending))
@@ -301,7 +303,7 @@ class LifeView(QWidget):
     def write(self, path: Path) -> None:
         """The chart into a file; what fails is said."""
         try:
-            self.chart.write(path)
+            self.chart.write(path, self.workspace.system.name)
         except FuenteError as error:
             self._say(str(error))
 
@@ -399,19 +401,25 @@ class LifeView(QWidget):
 
     # -- showing --------------------------------------------------------------------------------------------------
 
-    def _show_air(self, hours: tuple[float | None, float | None, float | None]) -> None:
+    def _show_air(self, found: HoursOfAir) -> None:
         """The rows of a power cut, last on the card."""
         units, keeping = self.workspace.units, self.workspace.system.keeping
         clear(self.air)
-        usual, poor, good = hours
         limit = concentration(keeping.oxygen_limit, units)
-        if usual is None:
+        if found.usual is None:
             words = "over 72 h"
         else:
-            words = f"{usual:.0f} h ({usual if poor is None else poor:.0f} to"
-            words += " over 72)" if good is None else f" {good:.0f})"
-        self.air.addWidget(section("Power cut"))
-        self.air.addWidget(field_of(f"Oxygen under {limit} after", value_of(Row("", words))))
+            words = f"{found.usual:.0f} h ({found.usual if found.poor is None else found.poor:.0f} to"
+            words += " over 72)" if found.good is None else f" {found.good:.0f})"
+        self.air.addWidget(section(f"Power cut: oxygen under {limit} after"))
+        rows = [Row("with everything off", words)]
+        if found.usual is not None:
+            rows.append(Row("with half the animals", _hours(found.half)))
+            rows.append(Row(f"with an air stone, {shown(STONE, 'air_flow', units)}", _hours(found.stone)))
+        if len(self.workspace.system.tanks) > 1:
+            rows.append(Row("first of all", self.workspace.system.tank(found.first).name))
+        for row in rows:
+            self.air.addWidget(field_of(row.label, value_of(row)))
 
     def _show_chart(self, chart: Chart) -> None:
         self.busy.setVisible(False)
@@ -480,3 +488,7 @@ class LifeView(QWidget):
             self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
             self.turn(kept["chart"])
             self._show_start()
+
+
+def _hours(hours: float | None) -> str:
+    return "over 72 h" if hours is None else f"{hours:.0f} h"

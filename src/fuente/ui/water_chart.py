@@ -12,13 +12,19 @@ from PySide6.QtGui import QColor, QPainter
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from fuente.errors import DocumentError
+from fuente.shown.start_plan import as_calendar
 from fuente.shown.water_charts import Chart
 from fuente.ui import theme
 
 _PALE = 40  # alpha of a band
 _BEHIND = 190  # alpha of the ground behind words
 _PINNED = 150  # alpha of what is pinned
-WAYS_OUT = {"png": "Picture (*.png)", "svg": "Drawing (*.svg)", "csv": "Table (*.csv)"}
+WAYS_OUT = {
+    "png": "Picture (*.png)",
+    "svg": "Drawing (*.svg)",
+    "csv": "Table (*.csv)",
+    "ics": "Calendar of the start (*.ics)",
+}
 
 
 class WaterChart(QWidget):
@@ -211,21 +217,25 @@ class WaterChart(QWidget):
         painter.end()
         file.close()
 
-    def write(self, path: Path) -> None:
-        """As picture, drawing or table, by the file's ending; raises DocumentError where that cannot be."""
+    def write(self, path: Path, name: str = "") -> None:
+        """As picture, drawing, table or calendar, by the file's ending; raises DocumentError where that cannot be."""
         if self.chart is None:
             raise DocumentError("There is no chart to save yet.")
         kind = path.suffix.lower().lstrip(".")
         try:
             if kind == "csv":
                 path.write_text(self.chart.as_csv(), encoding="utf-8")
+            elif kind == "ics":
+                if not self.chart.plan:
+                    raise DocumentError("Only a start has a calendar.")
+                path.write_text(as_calendar(self.chart.plan, self.chart.started, name), encoding="utf-8", newline="")
             elif kind == "svg":
                 self._draw_to(path)
             elif kind == "png":
                 if not self.plot.grab().save(str(path), "PNG"):
                     raise OSError("it could not be written")
             else:
-                raise DocumentError("A chart is saved as .png, .svg or .csv.")
+                raise DocumentError("A chart is saved as .png, .svg, .csv, or a start as .ics.")
         except OSError as error:
             raise DocumentError(f"The chart could not be saved: {error.strerror or error}.") from None
 
