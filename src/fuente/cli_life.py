@@ -66,7 +66,12 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
 
 
 def _said(made: Weeks, limits: object) -> None:
-    from fuente.life.reactor import AMMONIA, NITRATE, NITRITE, OXYGEN
+    from fuente.life.inputs import (
+        AMMONIA,
+        NITRATE,
+        NITRITE,
+        OXYGEN,
+    )
     from fuente.life.renewal import NITRATE_ION
     from fuente.study.limits import Limits, said
     from fuente.units import shown

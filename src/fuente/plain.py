@@ -163,7 +163,10 @@ def living(made: Weeks, limits: Limits | None) -> dict[str, Any]:
     """Weeks of living water: times in s, by cell what it carries, kg/m³ (nitrogen as nitrogen) and °C, by place how far
     both groups of bacteria have grown (of a full film); what limits and what is carried, kg/s.
     """
-    from fuente.life.reactor import CARRIED, SUMS
+    from fuente.life.inputs import (
+        CARRIED,
+        SUMS,
+    )
 
     water, reactor = made.water, made.water.living
     cells = {

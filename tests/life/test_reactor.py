@@ -10,8 +10,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.integrate import solve_ivp
 
-from fuente.life.nitrifiers import GROWTH
-from fuente.life.reactor import (
+from fuente.life.inputs import (
     ALKALINITY,
     AMMONIA,
     CARRIED,
@@ -22,8 +21,9 @@ from fuente.life.reactor import (
     TEMPERATURE,
     TRACER,
     Inputs,
-    Living,
 )
+from fuente.life.nitrifiers import GROWTH
+from fuente.life.reactor import Living
 from fuente.network.transport import Stirred, march, rest
 from fuente.water.properties import HEAT_CAPACITY, free_ammonia_fraction, oxygen_saturation
 

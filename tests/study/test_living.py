@@ -16,9 +16,17 @@ from fuente.devices.base import Change, Edit
 from fuente.document.system import apply, set_value
 from fuente.errors import EntryError, FuenteError
 from fuente.life.gas import fall_share, surface_transfer
+from fuente.life.inputs import (
+    ALKALINITY,
+    AMMONIA,
+    NITRATE,
+    NITRITE,
+    OXYGEN,
+    SALT,
+    TEMPERATURE,
+)
 from fuente.life.load import ALKALINITY_OF_NITROGEN, NITROGEN_OF_PROTEIN
 from fuente.life.nitrifiers import GROWTH
-from fuente.life.reactor import ALKALINITY, AMMONIA, NITRATE, NITRITE, OXYGEN, SALT, TEMPERATURE
 from fuente.life.renewal import NITRATE_ION, batch_share, drip_renews, drip_share
 from fuente.study.known import analysed
 from fuente.study.limits import Limits, said
@@ -223,6 +231,17 @@ def replace_ph(living):
     from fuente.life.reactor import Living
 
     return Living(living.water, living.cells, living.areas, replace(living.inputs, kept_ph=True))
+
+
+@pytest.mark.parametrize("make", [lantern, nursery])
+def test_what_is_carried_is_found_from_far_beyond_it(make):
+    """Fed a hundred times as much, the water has gone over; what it could carry is the same."""
+    system = make()
+    much = apply(system, Edit("", tuple(Change((*t.path, "feed"), 100 * t.fed) for t in system.tanks)))
+    usual, gone = Limits(analysed(system)), Limits(analysed(much))
+    assert gone.base.fed > gone.carries.feed
+    assert gone.carries.feed == pytest.approx(usual.carries.feed, rel=1e-4)
+    assert all(p.limit != "ammonia" for p in gone.paces)
 
 
 def test_what_would_matter_is_found_by_doing_it(demo):

@@ -56,29 +56,29 @@ def test_a_bar_for_each_place_and_what_it_carries(life, demo):
 
 def test_a_limit_is_typed_and_undone(life, window):
     before = life.carries.big[0][0]
-    type_into(life.fields["oxygen_limit"], "7 mg/L")
+    type_into(life.keeping.fields["oxygen_limit"], "7 mg/L")
     assert window.workspace.system.keeping.oxygen_limit == pytest.approx(7e-3)
     life.work_now()
     assert life.carries.big[0][0] != before
     window.workspace.undo()
     assert window.workspace.system.keeping.oxygen_limit == pytest.approx(4e-3)
-    assert "4" in life.fields["oxygen_limit"].text()
+    assert "4" in life.keeping.fields["oxygen_limit"].text()
 
 
 def test_what_cannot_be_typed_is_said(life, window):
-    type_into(life.fields["share"], "300 %")
+    type_into(life.keeping.fields["share"], "300 %")
     assert window.workspace.system.keeping.share == 0.25
-    type_into(life.dose, "50 mg/L")
+    type_into(life.keeping.dose, "50 mg/L")
     assert window.workspace.system.keeping.dose == 2e-3
 
 
 def test_a_start_is_chosen(life, window):
     assert "ammonium chloride" in life.words.text()
-    assert life.dose.isVisible()
-    assert not life.moved.isVisible()
-    life.way.chosen.emit("seeded")
-    assert life.moved.isVisible()
-    type_into(life.moved, "20 %")
+    assert life.keeping.dose.isVisible()
+    assert not life.keeping.moved.isVisible()
+    life.keeping.way.chosen.emit("seeded")
+    assert life.keeping.moved.isVisible()
+    type_into(life.keeping.moved, "20 %")
     life.work_now()
     assert window.workspace.system.keeping.start == "seeded"
     assert window.workspace.system.keeping.moved == pytest.approx(0.2)
@@ -156,7 +156,7 @@ def test_it_is_worked_out_aside_when_shown(window, qtbot, monkeypatch):
 def test_a_start_has_a_day_and_tests(life, window, monkeypatch):
     from fuente.ui.tested_dialog import TestedDialog
 
-    life.started.setDate(QDate(2026, 11, 1))
+    life.keeping.started.setDate(QDate(2026, 11, 1))
     assert window.workspace.system.keeping.started == "2026-11-01"
 
     def answered(dialog):
@@ -172,7 +172,7 @@ def test_a_start_has_a_day_and_tests(life, window, monkeypatch):
         return dialog.result()
 
     monkeypatch.setattr(TestedDialog, "exec", answered)
-    click(life.test)
+    click(life.keeping.test)
     (test,) = window.workspace.record.tests_of("tank")
     assert (test.date, test.ammonia, test.nitrite, test.nitrate) == ("2026-11-14", 0.9e-3, 1.2e-3, None)
     life.work_now()
@@ -224,7 +224,7 @@ def test_nothing_fed_is_said(window, demo):
 
 def test_both_views_and_another_theme(life, window):
     life.turn("cut")
-    life.way.chosen.emit("fish")
+    life.keeping.way.chosen.emit("fish")
     click(life.to_load)
     page = window.page("media")
     assert page.load_table.isVisible()
@@ -234,7 +234,7 @@ def test_both_views_and_another_theme(life, window):
     after = window.page("media").life
     assert after is not life
     assert after.shown_chart == "cut"
-    assert after.way.value() == "fish"
+    assert after.keeping.way.value() == "fish"
     window.switch_theme()
 
 

@@ -80,7 +80,7 @@ QUESTIONS: dict[str, tuple[str, tuple[tuple[str, str], ...], str]] = {
     "substrate": (
         "Gravel and rock in tanks",
         (("none", "do not count"), ("counts", "count as surface")),
-        "Bacteria live there too; how much water reaches them nobody knows. Counted, it is a finger's breadth of gravel.",
+        "Bacteria live there too; how much water reaches them nobody knows. Counted, it is a finger's breadth of it.",
     ),
 }
 

@@ -9,113 +9,39 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from copy import copy
-from dataclasses import dataclass, field, replace
+from dataclasses import replace
 from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
 
 from fuente.life.gas import saturation
+from fuente.life.inputs import (
+    ALKALINITY,
+    AMMONIA,
+    CARRIED,
+    NITRATE,
+    NITRITE,
+    OXYGEN,
+    SALT,
+    SMALL,
+    SUMS,
+    TEMPERATURE,
+    TRACER,
+    Inputs,
+    small_of,
+)
 from fuente.life.load import ALKALINITY_OF_NITROGEN
-from fuente.life.nitrifiers import GROWTH, OXYGEN_AMMONIA, OXYGEN_NITRITE, Growth, Speed, speeds
+from fuente.life.nitrifiers import OXYGEN_AMMONIA, OXYGEN_NITRITE, Speed, speeds
 from fuente.network.transport import Stirred
 from fuente.water.properties import HEAT_CAPACITY
 
-CARRIED = ("ammonia", "nitrite", "nitrate", "oxygen", "alkalinity", "salt", "tracer", "temperature")
-AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY, SALT, TRACER, TEMPERATURE = range(len(CARRIED))
-SUMS = (
-    "nitrogen fed",
-    "nitrogen in",
-    "nitrogen out",
-    "nitrogen taken",
-    "nitrogen gassed",
-    "oxygen in",
-    "oxygen out",
-    "oxygen from air",
-    "oxygen breathed",
-    "oxygen nitrified",
-    "alkalinity in",
-    "alkalinity out",
-    "alkalinity used",
-    "salt in",
-    "salt out",
-    "tracer in",
-    "tracer out",
-    "tracer taken",
-    "heat in",
-    "heat out",
-    "heat made",
-    "heat lost",
-)
-SMALL = {"oxygen": 1e-6, "alkalinity": 1e-5, "salt": 1e-4, "temperature": 1e-3}  # else 1e-7 kg/m³: a tenth of a µg/L
 _BREATH = 0.5e-3  # kg/m³ of oxygen at which breathing is down to half
 _BAND = 0.2  # K over which a thermostat goes from full to nothing
 _FLOOR = 1e-3  # kg/m³ of alkalinity under which pH is not told
 _DENITRIFIED = 3.57  # kg of alkalinity that comes back with a kg of nitrate nitrogen that leaves as gas
 _TAKES_HALF = 0.1e-3  # kg/m³ of nitrogen at which plants take half of what they could
 _GAS_HALF = 1e-3  # kg/m³ of nitrate at which anoxic places work at half
-
-
-def _none(n: int) -> np.ndarray:
-    return np.zeros(n)
-
-
-@dataclass(frozen=True)
-class Inputs:
-    """What happens in n stirred volumes; arrays (n,) unless said, nothing where left out.
-
-    ``ammonia`` and ``breathing`` kg/s that animals make and use; ``gas`` m³/s, K·A to air; ``falls`` (n, n) m³/s from
-    column to row, flows times the share of what they lack that falling water takes up; ``loses`` W/K to a room of
-    ``room`` °C; ``watts`` of pumps and lights; ``heaters`` (h,) as (volume, watts, set °C); ``new`` m³/s of new water
-    whose contents are ``brings`` (8,), the same leaving again; what comes in from mains and reservoirs brings the same;
-    ``dried`` m³/s that evaporates and is topped up with new water without its salt; ``plants`` kg/s of nitrogen that
-    they could take; ``anoxic`` kg/s of nitrate that could leave as gas; ``carbon`` 1/s·m³ that takes up the tracer.
-    """
-
-    ammonia: np.ndarray
-    breathing: np.ndarray
-    gas: np.ndarray
-    falls: np.ndarray
-    loses: np.ndarray
-    watts: np.ndarray
-    new: np.ndarray
-    brings: np.ndarray
-    dried: np.ndarray
-    plants: np.ndarray
-    anoxic: np.ndarray
-    carbon: np.ndarray
-    room: float = 20.0
-    heaters: tuple[tuple[int, float, float], ...] = ()
-    salinity: float = 0.0
-    pressure: float = 1.0
-    ph: float = 7.5  # at the alkalinity ``buffer``
-    buffer: float = 0.1
-    kept_ph: bool = False  # whether somebody puts back the alkalinity that is used, so that the pH stays
-    growth: Growth = field(default=GROWTH)
-
-    @classmethod
-    def none(cls, n: int, **more: object) -> Inputs:
-        """Still water in which nothing happens, but for what is given."""
-        made: dict[str, object] = {key: _none(n) for key in cls.arrays()}
-        made["falls"] = np.zeros((n, n))
-        made["brings"] = np.array([0.0, 0.0, 0.0, 8e-3, 0.1, 0.0, 0.0, 20.0])
-        return cls(**(made | more))  # type: ignore[arg-type]
-
-    @staticmethod
-    def arrays() -> tuple[str, ...]:
-        """Names of what is one value a volume."""
-        return (
-            "ammonia",
-            "breathing",
-            "gas",
-            "loses",
-            "watts",
-            "new",
-            "dried",
-            "plants",
-            "anoxic",
-            "carbon",
-        )
 
 
 # Which rate goes by what, in the water alone and in the sums; and what the bacteria go by.
@@ -193,7 +119,7 @@ class Living:
         """See transport.System."""
         by_cell = [np.full(self.n, SMALL.get(name, 1e-7)) for name in CARRIED]
         whole = float(self.water.volumes.sum())
-        sums = [whole * _small_of(name) for name in SUMS]
+        sums = [whole * small_of(name) for name in SUMS]
         return np.concatenate((*by_cell, np.full(2 * self.p, 1e-6 * self.inputs.growth.seed), sums))
 
     @cached_property
@@ -517,8 +443,3 @@ class Living:
         parts += [*used]
         parts += [self._acid * s for s in slope_a[:6]]
         return np.concatenate(parts)
-
-
-def _small_of(name: str) -> float:
-    what = name.split(" ", 1)[0]
-    return HEAT_CAPACITY * 1e-3 if what == "heat" else SMALL.get(what, 1e-7)

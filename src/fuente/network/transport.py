@@ -392,7 +392,10 @@ class Pattern:
         values = np.concatenate((-slopes, np.broadcast_to(diagonal, self.size)))
         added = np.bincount(self._slot, values, self._within.size)
         matrix = csc_matrix((added, self._within, self._starts), shape=(self.size, self.size))
-        solve = splu(matrix, permc_spec="NATURAL").solve
+        try:
+            solve = splu(matrix, permc_spec="NATURAL").solve
+        except RuntimeError:  # exactly singular: nothing pulls on some value
+            raise SolveError("The water comes to no steady state in which everything stays as it is.") from None
 
         def solved(right: np.ndarray) -> np.ndarray:
             found: np.ndarray = solve(right[self._back])[self._order]

@@ -7,7 +7,12 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
 from fuente.errors import FuenteError
-from fuente.life.reactor import AMMONIA, NITRITE, OXYGEN, TEMPERATURE
+from fuente.life.inputs import (
+    AMMONIA,
+    NITRITE,
+    OXYGEN,
+    TEMPERATURE,
+)
 from fuente.life.renewal import NITRATE_ION
 from fuente.study.limits import Limits, Pace, said
 from fuente.study.nitrate import peak, renewal

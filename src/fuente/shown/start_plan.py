@@ -5,6 +5,7 @@ from __future__ import annotations
 import datetime
 from typing import TYPE_CHECKING, NamedTuple
 
+from fuente.life.dosing import dose_of
 from fuente.shown.carrying import concentration
 from fuente.study.weeks import DAY, Weeks
 from fuente.units import UnitSystem, shown
@@ -26,8 +27,6 @@ class PlanDay(NamedTuple):
 
 def plan(study: Analysis, made: Weeks, units: UnitSystem) -> tuple[PlanDay, ...]:
     """What a start that was followed wants, day by day; expected days, which tests correct."""
-    from fuente.shown.water_charts import dose_of
-
     tanks = {t.id: t.name for t in study.system.tanks}
     found = []
     for when, by_tank in made.doses:

@@ -10,8 +10,12 @@ from typing import TYPE_CHECKING, NamedTuple
 import numpy as np
 
 from fuente.errors import EntryError
+from fuente.life.inputs import (
+    AMMONIA,
+    NITRATE,
+    NITRITE,
+)
 from fuente.life.nitrifiers import GROWTH, Growth
-from fuente.life.reactor import AMMONIA, NITRATE, NITRITE
 from fuente.life.renewal import NITRATE_ION
 from fuente.study.weeks import DAY, Start, Weeks, weeks
 

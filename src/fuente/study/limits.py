@@ -7,7 +7,7 @@ how much feed the alkalinity of new water lasts for is a number of its own.
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import TYPE_CHECKING, NamedTuple
@@ -15,9 +15,15 @@ from typing import TYPE_CHECKING, NamedTuple
 import numpy as np
 
 from fuente.errors import SolveError
+from fuente.life.inputs import (
+    ALKALINITY,
+    AMMONIA,
+    NITRITE,
+    OXYGEN,
+)
 from fuente.life.load import ALKALINITY_OF_NITROGEN
 from fuente.life.nitrifiers import GROWTH, Growth
-from fuente.life.reactor import ALKALINITY, AMMONIA, NITRITE, OXYGEN, Living
+from fuente.life.reactor import Living
 from fuente.network.transport import rest, rest_at
 from fuente.study.living import LivingWater, Place
 from fuente.study.weeks import SOFT
@@ -34,6 +40,7 @@ NEEDS: Mapping[str, str] = {
     "ph": "pH",
 }
 IDLE = 0.8  # of what it could: a place that turns over less waits for ammonia
+_LITTLE = (0.1, 0.01, 1e-3)  # of the feed: with that a water is tried that is fed too much
 _STILL = 1e-15  # m³/s: water that nothing renews
 # What each need is given more of: media half more, twice the flow, air without end, 3 °C, half a pH.
 MORE: Mapping[str, str] = {
@@ -157,9 +164,26 @@ class Limits:
             first = int(over.argmax())
             return float(over[first]), int(which[first]), float(1.0 / limits[first])
 
-        y, factor = rest_at(living.fed, living.by_feed, start, factor, aim, slice(0, living.sums.start))
+        among = slice(0, living.sums.start)
+        try:
+            y, factor = rest_at(living.fed, living.by_feed, start, factor, aim, among)
+        except SolveError:  # far beyond its limits a water does not find back: begin with little feed
+            y, factor = self._from_little(living, aim, among)
         tank, by = named[aim(y)[1]]
         return Carrying(factor * self.base.fed, tank, by, y)
+
+    def _from_little(
+        self, living: Living, aim: Callable[[np.ndarray], tuple[float, int, float]], among: slice
+    ) -> tuple[np.ndarray, float]:
+        """The state at a limit, and the factor on the feed, found from a water that is fed little."""
+        for share in _LITTLE:
+            grown = max(share * self.base.about_grown(), self.growth.seed)
+            try:
+                y = rest(living.fed(share), self.base.fresh(grown), among)
+                return rest_at(living.fed, living.by_feed, y, share, aim, among)
+            except SolveError:
+                continue
+        raise SolveError("No feed was found at which the water stands at the limits.")
 
     @cached_property
     def paces(self) -> tuple[Pace, ...]:

@@ -13,9 +13,15 @@ from fuente.devices import kind_of
 from fuente.devices.lives import Live
 from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
 from fuente.life.heat import evaporation, surface_loss, wall_u
+from fuente.life.inputs import (
+    AMMONIA,
+    NITRITE,
+    TEMPERATURE,
+    Inputs,
+)
 from fuente.life.load import OXYGEN_OF_DIRT, OXYGEN_OF_FEED, ammonia_made
 from fuente.life.nitrifiers import GROWTH, Growth
-from fuente.life.reactor import AMMONIA, NITRITE, TEMPERATURE, Inputs, Living
+from fuente.life.reactor import Living
 from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
 from fuente.network.model import WayKind

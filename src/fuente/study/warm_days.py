@@ -7,7 +7,10 @@ from typing import TYPE_CHECKING
 
 import numpy as np
 
-from fuente.life.reactor import TEMPERATURE, Living
+from fuente.life.inputs import (
+    TEMPERATURE,
+)
+from fuente.life.reactor import Living
 from fuente.network.transport import march
 from fuente.study.living import LivingWater
 

@@ -11,8 +11,13 @@ import numpy as np
 from fuente import halting
 from fuente.devices.keeping import STARTS, Keeping
 from fuente.errors import EntryError
+from fuente.life.inputs import (
+    ALKALINITY,
+    AMMONIA,
+    NITRITE,
+)
 from fuente.life.nitrifiers import GROWTH, Growth
-from fuente.life.reactor import ALKALINITY, AMMONIA, NITRITE, Living
+from fuente.life.reactor import Living
 from fuente.network.transport import Stepper, march
 from fuente.study.living import LivingWater
 

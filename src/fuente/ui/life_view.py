@@ -6,13 +6,11 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
-from PySide6.QtCore import QDate, QSignalBlocker, Qt, QTimer, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
-    QDateEdit,
     QFileDialog,
     QFrame,
-    QGridLayout,
     QHBoxLayout,
     QLabel,
     QProgressBar,
@@ -22,49 +20,24 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.devices.base import Change, Edit
-from fuente.document.record import Tested
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.shown.carrying import Carries, Row, carrying, concentration
 from fuente.shown.water_charts import STONE, Chart, HoursOfAir, hours_of_air, nitrate, power_cut, starting, warmth
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
-from fuente.study.weeks import WAYS
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
+from fuente.ui.keeping_panel import KeepingPanel
 from fuente.ui.limit_bars import LimitBars
 from fuente.ui.side_panel import clear, field_of, label_of, panel, section, small, upright, value_of
-from fuente.ui.tested_dialog import TestedDialog
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
 
 CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
-MOST_LEFT, MOST_RIGHT = 300, 340  # px of the panels with large text
-_NOT_YET = QDate(2000, 1, 1)
+MOST_RIGHT = 340  # px of the card with large text
 SOON = 150  # ms after an edit until it is worked out
-_FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
-    (
-        "New water",
-        (
-            ("share", "Change", "fraction"),
-            ("interval", "Every", "days"),
-            ("nitrate", "Nitrate (NO₃)", "concentration"),
-            ("alkalinity", "Alkalinity", "concentration"),
-        ),
-    ),
-    (
-        "Limits in the tanks",
-        (
-            ("ammonia_limit", "Ammonia (N)", "concentration"),
-            ("nitrite_limit", "Nitrite (N)", "concentration"),
-            ("nitrate_limit", "Nitrate (NO₃)", "concentration"),
-            ("oxygen_limit", "Oxygen, least", "concentration"),
-        ),
-    ),
-)
 
 
 class LifeView(QWidget):
@@ -82,7 +55,11 @@ class LifeView(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        row.addWidget(self._inputs())
+        self.keeping = KeepingPanel(workspace, self)
+        self.keeping.again.connect(self._again)
+        self.keeping.said.connect(self._say)
+        self.tank, self.water = self.keeping.tank, self.keeping.water
+        row.addWidget(self.keeping.area)
         row.addWidget(upright())
         row.addWidget(self._middle(), 1)
         row.addWidget(upright())
@@ -95,56 +72,6 @@ class LifeView(QWidget):
         self.refresh()
 
     # -- what it is made of ---------------------------------------------------------------------------------------
-
-    def _inputs(self) -> QWidget:
-        page, column = panel(min(theme.px(236), MOST_LEFT))
-        self.tank = ChoiceBox((("", ""),), "")
-        self.tank.setAccessibleName("Which tank is shown")
-        self.tank.chosen.connect(lambda _: self._again())
-        column.addWidget(section("In the water, in the long run"))
-        column.addWidget(self.tank)
-        self.water = QGridLayout()
-        self.water.setVerticalSpacing(theme.px(4))
-        column.addLayout(self.water)
-        column.addWidget(section("Start"))
-        keeping = self.workspace.system.keeping
-        self.way = ChoiceBox(tuple(WAYS.items()), keeping.start)
-        self.way.setAccessibleName("How it is started")
-        self.way.chosen.connect(self._way_chosen)
-        column.addWidget(self.way)
-        units = self.workspace.units
-        self.dose = QuantityEdit("concentration", keeping.dose, units, 0.5e-3)
-        self.moved = QuantityEdit("fraction", keeping.moved, units, 0.05)
-        self._rows: dict[str, QWidget] = {}
-        for key, label, box in (("dose", "Dosed to (N)", self.dose), ("moved", "Film moved over", self.moved)):
-            box.committed.connect(lambda v, k=key, w=label: self._typed(k, w, v))
-            box.failed.connect(self._say)
-            self._rows[key] = field_of(label, box)
-            column.addWidget(self._rows[key])
-        self.started = QDateEdit()
-        self.started.setCalendarPopup(True)
-        self.started.setDisplayFormat("yyyy-MM-dd")
-        self.started.setMinimumDate(_NOT_YET)
-        self.started.setSpecialValueText("not yet")
-        self.started.setAccessibleName("Started on")
-        self.started.setFixedWidth(theme.px(116))
-        self.started.dateChanged.connect(self._started_on)
-        column.addWidget(field_of("Started on", self.started))
-        self.test = QPushButton("Write down a test …")
-        self.test.setObjectName("link")
-        self.test.clicked.connect(self._ask_test)
-        column.addWidget(self.test, alignment=Qt.AlignmentFlag.AlignLeft)
-        self.fields: dict[str, QuantityEdit] = {}
-        for head, fields in _FIELDS:
-            column.addWidget(section(head))
-            for name, label, quantity in fields:
-                box = QuantityEdit(quantity, getattr(self.workspace.system.keeping, name), units)
-                box.committed.connect(lambda v, n=name, w=label: self._typed(n, w, v))
-                box.failed.connect(self._say)
-                self.fields[name] = box
-                column.addWidget(field_of(label, box))
-        column.addStretch(1)
-        return page
 
     def _middle(self) -> QWidget:
         ground = QWidget()
@@ -243,43 +170,6 @@ class LifeView(QWidget):
 
     # -- what the builder does ------------------------------------------------------------------------------------
 
-    def _typed(self, name: str, label: str, value: float) -> None:
-        self._say("")
-        self.workspace.edit(Edit(f"{label}", (Change(("keeping", name), value),)))
-
-    def _way_chosen(self, way: Any) -> None:
-        self._say("")
-        self.workspace.edit(Edit(f"Start: {WAYS[way]}", (Change(("keeping", "start"), way),)))
-
-    def _started_on(self, day: QDate) -> None:
-        text = "" if day == _NOT_YET else day.toString("yyyy-MM-dd")
-        if text != self.workspace.system.keeping.started:
-            self.workspace.edit(Edit("Day of the start", (Change(("keeping", "started"), text),)))
-
-    def _ask_test(self) -> None:
-        tank = self.tank.value()
-        dialog = TestedDialog(tank, self.workspace.system.tank(tank).name, self.workspace.units, self)
-        if dialog.exec() and dialog.made is not None:
-            self.write_down(dialog.made)
-
-    def write_down(self, test: Tested) -> None:
-        """A test into the record; the chart goes through it from then on."""
-        if not self.workspace.system.keeping.started:
-            self._say("Say on which day it was started, so that tests find their place.")
-        self.workspace.write_down(test)
-        self._again()
-
-    def _show_start(self) -> None:
-        units, keeping = self.workspace.units, self.workspace.system.keeping
-        self.way.show_value(keeping.start)
-        self.dose.show_value(keeping.dose, units)
-        self.moved.show_value(keeping.moved, units)
-        with QSignalBlocker(self.started):
-            day = QDate.fromString(keeping.started, "yyyy-MM-dd") if keeping.started else _NOT_YET
-            self.started.setDate(day)
-        self._rows["dose"].setVisible(keeping.start == "fishless")
-        self._rows["moved"].setVisible(keeping.start == "seeded")
-
     def turn(self, key: str) -> None:
         """To another chart."""
         self.shown_chart = key
@@ -311,15 +201,9 @@ class LifeView(QWidget):
 
     def refresh(self) -> None:
         """Follow the workspace."""
-        system, units = self.workspace.system, self.workspace.units
-        options = tuple((t.id, t.name) for t in system.tanks)
-        chosen = self.tank.value() if self.tank.value() in dict(options) else options[0][0]
-        self.tank.set_options(options, chosen)
-        self.tank.setVisible(len(options) > 1)
+        system = self.workspace.system
+        self.keeping.refresh()
         self.title.setText(system.name)
-        for name, box in self.fields.items():
-            box.show_value(getattr(system.keeping, name), units)
-        self._show_start()
         if self._of != system:
             self._of = None
             if self.isVisible():
@@ -487,7 +371,6 @@ class LifeView(QWidget):
             self.chart.pinned = kept["pinned"]
             self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
             self.turn(kept["chart"])
-            self._show_start()
 
 
 def _hours(hours: float | None) -> str:
