@@ -199,7 +199,9 @@ class Limits:
         for p, place in enumerate(self.base.places):
             own = {need: float(gain[p]) for need, gain in gains.items()}
             used = now[p] / most[p] if most[p] > 0 else 0.0
-            limit = "ammonia" if used < IDLE else max(own, key=lambda need: own[need])
+            # What is fed more than is carried waits for no ammonia, however little it then does.
+            idle = used < IDLE and self.base.fed <= at.feed
+            limit = "ammonia" if idle else max(own, key=lambda need: own[need])
             made.append(Pace(place, float(now[p]), float(most[p]), float(most[p]) / whole, own, limit))
         return tuple(made)
 

@@ -44,9 +44,10 @@ class LimitBars(QWidget):
         how much more it would do with more of that thing, as far as it is at work at all.
         """
         pace = self.pace
-        works = min(pace.used / IDLE, 1.0)
+        waits = pace.limit == "ammonia"
+        works = min(pace.used / IDLE, 1.0) if waits else 1.0
         found = {need: works * min(gain / FULL[need], 1.0) for need, gain in pace.gains.items()}
-        found["ammonia"] = max(1.0 - pace.used, 0.0)
+        found["ammonia"] = max(1.0 - pace.used, 0.0) if waits or pace.used >= IDLE else 0.0
         return found
 
     def paintEvent(self, event: QPaintEvent) -> None:
