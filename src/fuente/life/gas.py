@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 
+from fuente.water.properties import oxygen_logarithm
+
 _DAY = 86400.0
 STILL, STIRRED = 0.5 / _DAY, 2.0 / _DAY  # m/s through a surface at 20 °C: at rest, and with water that turns over
 THETA = 1.024  # by °C
@@ -52,21 +54,6 @@ def saturation(temperature: np.ndarray, salinity: float, pressure: float = 1.0) 
     """Oxygen in balance with air, kg/m³, and its slope by °C: arrays of one shape. Salinity g/kg; ``pressure`` is the
     share of the saturation at sea level. As water.oxygen_saturation (Benson and Krause 1984).
     """
-    kelvin = temperature + 273.15
-    ln_c = (
-        -139.34411
-        + 1.575701e5 / kelvin
-        - 6.642308e7 / kelvin**2
-        + 1.243800e10 / kelvin**3
-        - 8.621949e11 / kelvin**4
-        - salinity * (1.7674e-2 - 10.754 / kelvin + 2.1407e3 / kelvin**2)
-    )
-    slope = (
-        -1.575701e5 / kelvin**2
-        + 2 * 6.642308e7 / kelvin**3
-        - 3 * 1.243800e10 / kelvin**4
-        + 4 * 8.621949e11 / kelvin**5
-        - salinity * (10.754 / kelvin**2 - 2 * 2.1407e3 / kelvin**3)
-    )
+    ln_c, slope = oxygen_logarithm(temperature + 273.15, salinity)
     value = np.exp(ln_c) * 1e-3 * pressure
     return value, value * slope

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from dataclasses import dataclass
 from functools import lru_cache
+from typing import Any
 
 from fuente.errors import FuenteError
 
@@ -86,6 +87,29 @@ def vapour_pressure(temperature: float) -> float:
     return 611.21 * math.exp((18.678 - temperature / 234.5) * temperature / (257.14 + temperature))
 
 
+def oxygen_logarithm(kelvin: Any, salinity: float) -> tuple[Any, Any]:
+    """ln of the oxygen in mg/L in balance with air at sea level, and its slope by K: of a number or an array.
+
+    Benson and Krause 1984, salinity g/kg.
+    """
+    value = (
+        -139.34411
+        + 1.575701e5 / kelvin
+        - 6.642308e7 / kelvin**2
+        + 1.243800e10 / kelvin**3
+        - 8.621949e11 / kelvin**4
+        - salinity * (1.7674e-2 - 10.754 / kelvin + 2.1407e3 / kelvin**2)
+    )
+    slope = (
+        -1.575701e5 / kelvin**2
+        + 2 * 6.642308e7 / kelvin**3
+        - 3 * 1.243800e10 / kelvin**4
+        + 4 * 8.621949e11 / kelvin**5
+        - salinity * (10.754 / kelvin**2 - 2 * 2.1407e3 / kelvin**3)
+    )
+    return value, slope
+
+
 def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float = 0.0) -> float:
     """Oxygen in mg/L in balance with air. Temperature °C (0–40), salinity g/kg (0–40), altitude m (0–4000).
 
@@ -99,14 +123,7 @@ def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float
     if not 0 <= temperature <= 40 or not 0 <= salinity <= 40:
         raise FuenteError("Oxygen saturation is known from 0 to 40 °C and 0 to 40 g/kg.")
     kelvin = temperature + 273.15
-    log_c = (
-        -139.34411
-        + 1.575701e5 / kelvin
-        - 6.642308e7 / kelvin**2
-        + 1.243800e10 / kelvin**3
-        - 8.621949e11 / kelvin**4
-        - salinity * (1.7674e-2 - 10.754 / kelvin + 2.1407e3 / kelvin**2)
-    )
+    log_c, _ = oxygen_logarithm(kelvin, salinity)
     standard = math.exp(log_c)
     pressure = (1 - 2.25577e-5 * altitude) ** 5.25588  # atm, standard atmosphere
     vapour = math.exp(11.8571 - 3840.70 / kelvin - 216961 / kelvin**2)  # atm
