@@ -111,6 +111,17 @@ def test_carries():
     """20 m² at 0.5 mg/L and 25 °C: 20 · 0.5^0.7 · 1.07^7 g of nitrogen, over 0.0414."""
     turned = 20 * 0.5**0.7 * 1.07**7 * 1e-3 / DAY
     close(ask("carries", {"area": "20 m2"}), {"nitrogen": turned, "feed": turned / (0.45 * 0.092)})
+    # At 3 mg/L the 6 mg/L of oxygen let through no more than (6 − 0.5)/3.2.
+    rich = ask("carries", {"area": "20 m2", "ammonia": "3 mg/L", "temperature": "18"})
+    assert rich["nitrogen"] == pytest.approx(20 * (5.5 / 3.2) ** 0.7 * 1e-3 / DAY, rel=1e-6)
+
+
+def test_doses_by_the_bottle_and_the_spoon():
+    from fuente.life.dosing import dose_of
+
+    litres, salt = dose_of(1e-3, 0.25)
+    assert litres == pytest.approx(1e-3 * 17.031 / 14.007 / 0.25 / (998 - 102.5), rel=1e-9)
+    assert salt == pytest.approx(3.819e-3, rel=1e-3)
 
 
 def test_nitrate():

@@ -7,7 +7,8 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from fuente.document.record import Entry, Record, Tested
+from fuente.document import record as records
+from fuente.document.record import Entry, Record
 from fuente.errors import EntryError
 from fuente.life.nitrifiers import GROWTH
 from fuente.shown.water_charts import since, starting
@@ -51,10 +52,10 @@ def test_without_a_word_nothing_is_changed(demo):
 
 def test_tests_find_their_day():
     tests = [
-        Tested(date="2026-11-03", tank="tank", ammonia=1e-3),
-        Tested(date="2026-10-30", tank="tank", ammonia=2e-3),
-        Tested(date="2026-11-03", tank="tank", nitrite=4e-4),
-        Tested(date="2026-11-04", tank="other", nitrite=4e-4),
+        records.Tested(date="2026-11-03", tank="tank", ammonia=1e-3),
+        records.Tested(date="2026-10-30", tank="tank", ammonia=2e-3),
+        records.Tested(date="2026-11-03", tank="tank", nitrite=4e-4),
+        records.Tested(date="2026-11-04", tank="other", nitrite=4e-4),
     ]
     record = Record().added(Entry(date="2026-11-03", what="power-cut", value=0.02))
     for test in tests:
@@ -69,7 +70,7 @@ def test_tests_find_their_day():
 def test_a_chart_goes_through_them(demo):
     fish = demo.model_copy(update={"keeping": demo.keeping.model_copy(update={"start": "fish"})})
     system = fish.model_copy(update={"keeping": fish.keeping.model_copy(update={"started": "2026-11-01"})})
-    tests = (Tested(date="2026-11-22", tank="tank", ammonia=0.2e-3, nitrite=0.6e-3, nitrate=12e-3),)
+    tests = (records.Tested(date="2026-11-22", tank="tank", ammonia=0.2e-3, nitrite=0.6e-3, nitrate=12e-3),)
     chart = starting(analysed(system), "tank", UnitSystem.METRIC, tests, days=42.0)
     assert [p.tone for p in chart.points] == ["fall", "pumped", "living"]
     assert chart.points[0].times == pytest.approx((21.5 / 7,))

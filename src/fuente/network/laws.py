@@ -282,12 +282,20 @@ class Standpipe(Piped):
             by_b -= by_head
         return s * q, s * (by_head + by_drop), s * by_b
 
+    def _filled(self, a: float, b: float) -> tuple[float, float, float]:
+        low, base = max(b, self.mouth), max(self.release, b)
+        return fall_filled(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
+
+    def filled(self, a: float, b: float) -> float:
+        """Share of its bore that what falls in it fills: 1 where it runs full, and no air comes with the water."""
+        return self._filled(a, b)[0] if a > max(self.mouth, b) else 0.0
+
     def held(self, a: float, b: float) -> Flow:
         """What falls in it over the water that it ends in: a film, or all of it while it runs full."""
         if a <= self.mouth or a <= b or self.open_share <= 0:
             return _NONE
-        low, base, s = max(b, self.mouth), max(self.release, b), self.open_share
-        fills, by_head, by_drop = fall_filled(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
+        s = self.open_share
+        fills, by_head, by_drop = self._filled(a, b)
         under, by_under = drowned(b, self.release, self.mouth)
         whole = self.pipe.area * max(self.pipe.length - under, 0.0)
         by_b = -by_drop if b > self.release else 0.0

@@ -104,6 +104,11 @@ class Lines(_Alike):
 class Falls(_Alike):
     """Falling pipes. What blocks a share of them sits in their mouths."""
 
+    def filled(self, a: float, b: float) -> float:
+        """As of one of them."""
+        assert isinstance(self.one, Standpipe)
+        return self.one.filled(a, b)
+
     def held(self, a: float, b: float) -> Flow:
         """What those hold that still carry, and what stands in the others."""
         assert isinstance(self.one, Standpipe)

@@ -24,7 +24,9 @@ from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import Living
 from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
+from fuente.network.laws import Standpipe
 from fuente.network.model import WayKind
+from fuente.network.supplies import Falls
 from fuente.network.transport import Stirred, rest
 from fuente.study.situation import Situation
 from fuente.water.properties import density, oxygen_saturation
@@ -37,6 +39,7 @@ _TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at
 _COVERED = 0.5  # of what open water takes up, under a cover that is no seal
 _FALL_LEAST = 0.01  # m
 _STONE_DEPTH = 0.5  # m
+_AIRY = 0.5  # of a pipe's bore: with so much air in it water falls as freely as outside
 _FALLING = frozenset({WayKind.WEIR, WayKind.BAFFLE, WayKind.BYPASS, WayKind.DRAIN, WayKind.PIPE, WayKind.HEADER})
 _TRICKLING = frozenset({WayKind.FILM, WayKind.DRIPS})
 
@@ -202,6 +205,7 @@ class LivingWater:
     def _falls(self) -> np.ndarray:
         """Flows from column to row times the share of what they lack that falling water takes up, m³/s."""
         at, solution, n = self.water.index, self.situation.solution, len(self.water.ids)
+        laws = {link.id: link.law for link in solution.network.links}
         found = np.zeros((n, n))
         for way in self.study.network.ways:
             trickles = way.kind in _TRICKLING
@@ -214,6 +218,9 @@ class LivingWater:
             height = solution.level[a] - solution.level[b]
             if height > _FALL_LEAST:
                 share = fall_share(height, float(self.water.temperatures[at[a]]), trickles)
+                law = laws.get(way.id)
+                if isinstance(law, Standpipe | Falls):  # a pipe that runs full takes no air
+                    share *= min((1.0 - law.filled(solution.level[a], solution.level[b])) / _AIRY, 1.0)
                 found[at[b], at[a]] += abs(flow) * share
         return found
 
