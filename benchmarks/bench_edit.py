@@ -122,7 +122,7 @@ def test_half_an_hour_of_a_wet_test(benchmark):
 
 def _rack(rows: int, columns: int):
     from fuente.demo.back_room import joined_sumps
-    from fuente.recipes.racks import Rack, add_rack
+    from fuente.devices.recipes.racks import Rack, add_rack
 
     rack = Rack(rows=rows, columns=columns, device="pumping", pitch=0.42)
     return apply(joined_sumps(), add_rack(joined_sumps().by_id, rack, replace=True))

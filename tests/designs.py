@@ -6,11 +6,11 @@ import random
 from collections.abc import Iterator
 
 from fuente.demo import DEMOS
+from fuente.devices.recipes.sump_system import FULL, Wishes, first_layout
 from fuente.devices.site import Space
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.errors import FuenteError
-from fuente.recipes.sump_system import FULL, Wishes, first_layout
 from fuente.study.filters import add_filter, first_layouts
 
 DAY = 86400.0

@@ -18,17 +18,17 @@ from fuente.devices.plumbing import (
     sealed_curve,
 )
 from fuente.devices.pumping import PumpSpec, pump_for, suction_head, suction_pipe, with_suction
-from fuente.devices.sump.chambers import new_chamber
-from fuente.devices.tank.spec import Tank
-from fuente.document.system import System, apply
-from fuente.hydraulics.pipes import Pipe
-from fuente.recipes.growing import (
+from fuente.devices.recipes.growing import (
     add_top_up,
     box_instead,
     hang_on_instead,
     manifold_instead,
     sump_in_front,
 )
+from fuente.devices.sump.chambers import new_chamber
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import System, apply
+from fuente.hydraulics.pipes import Pipe
 from fuente.study.analysis import Analysis
 from fuente.study.sites import new_site
 from fuente.water.properties import water

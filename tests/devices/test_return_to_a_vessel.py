@@ -11,6 +11,7 @@ from fuente.demo.reading_room import reading_room
 from fuente.devices import kind_of
 from fuente.devices.base import Change, Edit, Rank
 from fuente.devices.contract import Look
+from fuente.devices.recipes.growing import commands_for, second_return
 from fuente.devices.return_line.card import law_in
 from fuente.devices.return_line.judge import turnover
 from fuente.devices.return_line.parts import parts
@@ -19,7 +20,6 @@ from fuente.drawing.primitives import Polyline
 from fuente.errors import FuenteError
 from fuente.findings.adding import added_well
 from fuente.findings.judge import findings
-from fuente.recipes.growing import commands_for, second_return
 from fuente.study.analysis import Analysis
 from fuente.study.filters import first_layouts
 

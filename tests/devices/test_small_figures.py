@@ -19,13 +19,13 @@ from fuente.devices.foam_wall.parts import _dammed
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.plant_bed.judge import judge as judge_bed
 from fuente.devices.pocket_shown import _still
+from fuente.devices.recipes.racks import ROW_SPEED, Rack, add_rack, metric_for
 from fuente.devices.rim_box import KIND as RIM_BOX
 from fuente.document.system import apply, set_value
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.findings.life import _larger_filter
 from fuente.findings.placing import _chains
-from fuente.recipes.racks import ROW_SPEED, Rack, add_rack, metric_for
 from fuente.study.filters import add_filter
 from fuente.study.known import analysed
 from fuente.study.sites import new_site

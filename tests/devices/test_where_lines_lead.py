@@ -10,11 +10,11 @@ from fuente.demo.cascade import cascade
 from fuente.demo.starter import bare
 from fuente.devices.base import Change, Edit
 from fuente.devices.manifold.spec import SideLoop
+from fuente.devices.recipes.growing import commands_for
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.system import apply, set_value
 from fuente.errors import FuenteError
 from fuente.findings import findings
-from fuente.recipes.growing import commands_for
 from fuente.shown.section import section
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis

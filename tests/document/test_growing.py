@@ -3,10 +3,10 @@
 import pytest
 
 from devices_of import hang_ons, overflows, returns, sumps, top_ups
+from fuente.devices.recipes.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
 from fuente.document.system import apply
 from fuente.errors import EntryError
 from fuente.findings import findings
-from fuente.recipes.growing import box_instead, hang_on_instead, manifold_instead, sump_in_front
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 

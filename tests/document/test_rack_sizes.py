@@ -11,8 +11,8 @@ import pytest
 from devices_of import headers, manifolds, standpipes
 from fuente.catalogue import ball_valve_k
 from fuente.demo.back_room import joined_sumps
+from fuente.devices.recipes.racks import Rack, add_rack, described, metric_for
 from fuente.document.system import apply
-from fuente.recipes.racks import Rack, add_rack, described, metric_for
 
 LPH = 1e-3 / 3600
 ROWS, COLUMNS = 3, 6

@@ -13,6 +13,7 @@ from fuente.demo.cascade import cascade
 from fuente.devices.base import Edit
 from fuente.devices.edits import taken_out
 from fuente.devices.manifold.network import branch_id
+from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.top_up.spec import TopUp
 from fuente.document.files import parse, text_of
 from fuente.document.system import FORMAT_VERSION, apply, set_value
@@ -20,7 +21,6 @@ from fuente.drawing.primitives import Label
 from fuente.errors import EntryError
 from fuente.findings import findings
 from fuente.network.ducts import Ducts
-from fuente.recipes.racks import Rack, add_rack
 from fuente.shown.racks import RACK
 from fuente.shown.section import section
 from fuente.shown.shares import tank_shares

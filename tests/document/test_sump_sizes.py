@@ -10,12 +10,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from fuente.catalogue import PIPES, pipe_size
+from fuente.devices.recipes.sump_system import Wishes, described, first_layout, in_its_place, wishes_of
 from fuente.devices.site import Space
 from fuente.devices.sump.chambers import WIDTHS
 from fuente.devices.tank.spec import Tank
 from fuente.errors import FuenteError
 from fuente.hydraulics.weirs import weir_flow
-from fuente.recipes.sump_system import Wishes, described, first_layout, in_its_place, wishes_of
 
 LPH = 1e-3 / 3600
 TANK = Tank(length=1.2, width=0.5, height=0.5, thickness=0.012, bottom=0.012, stand=0.8)

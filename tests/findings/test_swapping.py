@@ -8,12 +8,12 @@ from fuente.demo.reading_room import reading_room
 from fuente.demo.starter import bare
 from fuente.demo.trough import trough
 from fuente.devices.base import Rank
+from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.adding import added_well, swapped_well
-from fuente.recipes.racks import Rack, add_rack
 from fuente.shown.commands import commands_of
 from fuente.study.filters import first_layouts, take_out
 from fuente.study.known import analysed

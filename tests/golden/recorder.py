@@ -16,11 +16,11 @@ from fuente.demo import DEMOS
 from fuente.demo.reading_room import reading_room
 from fuente.demo.starter import starter
 from fuente.devices import filter_kinds
+from fuente.devices.recipes.growing import add_top_up, hang_on_instead, manifold_instead, sump_in_front
 from fuente.document.files import load
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
-from fuente.recipes.growing import add_top_up, hang_on_instead, manifold_instead, sump_in_front
 from fuente.shown.section import section
 from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis

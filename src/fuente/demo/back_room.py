@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from fuente.devices.base import Change, Edit
 from fuente.devices.join.spec import JoinSpec
+from fuente.devices.recipes.racks import Rack, add_rack
 from fuente.devices.site import Space
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply
-from fuente.recipes.racks import Rack, add_rack
 
 
 def joined_sumps() -> System:

@@ -11,11 +11,11 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from fuente.devices.base import Finding, Rank
+from fuente.devices.recipes.sump_system import Wishes, first_layout
 from fuente.devices.site import Space
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
-from fuente.recipes.sump_system import Wishes, first_layout
 from fuente.study.known import analysed
 
 

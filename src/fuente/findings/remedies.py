@@ -16,7 +16,7 @@ def mended(analysis: Analysis, finding: Finding) -> Finding:
     """The finding with a remedy from elsewhere in the system, where there is one."""
     if finding.code not in (*NO_LINE, *BY_VALVE, *BY_PUMP):
         return finding
-    from fuente.recipes.air import larger_pump_for, set_valves_for  # loads the air pump's kind
+    from fuente.devices.recipes.air import larger_pump_for, set_valves_for  # loads the air pump's kind
     from fuente.study.filters import air_line
 
     system = analysis.system

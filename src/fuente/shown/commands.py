@@ -19,7 +19,7 @@ def commands_of(
     analysis: Analysis, device: Device, own: Callable[[], Commands] | None, offers: tuple[Offer, ...]
 ) -> Commands:
     """All of them, worked out when the menu opens."""
-    from fuente.recipes.growing import commands_for  # every kind that can become another: not for a start
+    from fuente.devices.recipes.growing import commands_for  # every kind that can become another: not for a start
     from fuente.study.filters import filter_commands
 
     system = analysis.system

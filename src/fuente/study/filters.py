@@ -11,10 +11,10 @@ from fuente.devices import filter_kind, filter_kinds
 from fuente.devices.base import Change, Edit
 from fuente.devices.edits import added, inch_sized, pipes_in, taken_out
 from fuente.devices.filtering import FilterKind, FilterSpec
+from fuente.devices.recipes.air import air_for_place, alike, lead_air, new_valves, with_lines
 from fuente.devices.site import Site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
-from fuente.recipes.air import air_for_place, alike, lead_air, new_valves, with_lines
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.sites import all_ids, new_site

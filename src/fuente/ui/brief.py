@@ -17,9 +17,9 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Edit
+from fuente.devices.recipes.sump_system import can_lay_out, in_its_place
 from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, proposals
-from fuente.recipes.sump_system import can_lay_out, in_its_place
 from fuente.ui import theme
 from fuente.ui.brief_form import BriefForm
 from fuente.ui.jobs import Job

@@ -8,8 +8,8 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QCheckBox, QGridLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
+from fuente.devices.recipes.sump_system import ROLE_NAMES, Wishes, wishes_of
 from fuente.document.system import value_at
-from fuente.recipes.sump_system import ROLE_NAMES, Wishes, wishes_of
 from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit

@@ -11,8 +11,8 @@ from PySide6.QtWidgets import (
     QVBoxLayout,
 )
 
+from fuente.devices.recipes.sump_system import described
 from fuente.findings.layout import Layout
-from fuente.recipes.sump_system import described
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed

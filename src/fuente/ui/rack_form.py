@@ -8,9 +8,9 @@ from typing import Any
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
+from fuente.devices.recipes.racks import Rack, add_rack, described
 from fuente.document.system import apply
 from fuente.errors import FuenteError
-from fuente.recipes.racks import Rack, add_rack, described
 from fuente.shown.section import section
 from fuente.study.known import analysed
 from fuente.study.situation import Situation
