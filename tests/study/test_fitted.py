@@ -67,6 +67,18 @@ def test_tests_find_their_day():
     assert since("", record.tests_of("tank")) == ()
 
 
+def test_a_day_that_is_none_is_refused(demo):
+    from pydantic import ValidationError
+
+    from fuente.document.system import apply, set_value
+    from fuente.errors import FuenteError
+
+    with pytest.raises(ValidationError):
+        records.Tested(date="2026-02-30", tank="tank")
+    with pytest.raises(FuenteError):
+        apply(demo, set_value("Day", ("keeping", "started"), "2026-13-01"))
+
+
 def test_a_chart_goes_through_them(demo):
     fish = demo.model_copy(update={"keeping": demo.keeping.model_copy(update={"start": "fish"})})
     system = fish.model_copy(update={"keeping": fish.keeping.model_copy(update={"started": "2026-11-01"})})

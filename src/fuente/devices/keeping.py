@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
+import datetime
 from typing import Literal
 
-from pydantic import Field
+from pydantic import Field, field_validator
 
 from fuente.devices.base import Spec, measured
 from fuente.devices.filtering import picked
@@ -44,3 +45,10 @@ class Keeping(Spec):
     )
     started: str = Field("", pattern=r"^(\d{4}-\d{2}-\d{2})?$", description="Day of the start; empty before it.")
     altitude: float = measured(0.0, "run", "Height above the sea", 0.0, 4000.0, "Thin air holds less oxygen.", step=100)
+
+    @field_validator("started")
+    @classmethod
+    def _a_day(cls, value: str) -> str:
+        if value:
+            datetime.date.fromisoformat(value)  # the thirtieth of February is none
+        return value

@@ -6,9 +6,10 @@ entry about the same thing stands for the earlier one, which stays readable.
 
 from __future__ import annotations
 
+import datetime
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, ValidationError
+from pydantic import Field, ValidationError, field_validator
 
 from fuente.devices.base import Spec, measured
 from fuente.devices.sentences import first_sentence
@@ -41,6 +42,12 @@ class Tested(Spec):
     ammonia: float | None = Field(None, ge=0.0, le=1.0, description="Total ammonia, kg/m³ as nitrogen.")
     nitrite: float | None = Field(None, ge=0.0, le=1.0, description="kg/m³ as nitrogen.")
     nitrate: float | None = Field(None, ge=0.0, le=5.0, description="kg/m³ as NO₃.")
+
+    @field_validator("date")
+    @classmethod
+    def _a_day(cls, value: str) -> str:
+        datetime.date.fromisoformat(value)  # the thirtieth of February is none
+        return value
 
 
 class Record(Spec):
