@@ -251,6 +251,13 @@ def test_in_us_units_nothing_is_metric(life, window):
     window.switch_units()
 
 
+def test_new_water_over_the_limit_is_said(demo):
+    keeping = demo.keeping.model_copy(update={"nitrate": 50e-3})
+    found = carrying(analysed(demo.model_copy(update={"keeping": keeping})), UnitSystem.METRIC)
+    (row,) = found.parts[1][1]
+    assert (row.label, row.value, row.bad) == ("new water has", "50 mg/L", True)
+
+
 def test_said_in_words(demo):
     paces = Limits(analysed(demo)).paces
     for pace in paces:

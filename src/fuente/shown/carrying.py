@@ -77,7 +77,9 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
     buffer = Row("Alkalinity of new water lasts for", _feed(lasts, units), lasts < fed)
     found = renewal(study)
     changes: tuple[Row, ...] = ()
-    if found is not None:
+    if found is not None and not math.isfinite(found.drip):
+        changes = (Row("new water has", concentration(keeping.nitrate, units), True),)
+    elif found is not None:
         days = keeping.interval / 86400
         changes = (
             Row(
@@ -93,10 +95,9 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
             changes += (Row("or besides, marsh plants", shown(found.plants, "area", units)),)
     limit = concentration(keeping.nitrate_limit, units)
     parts = (("Feed a day", (*outs, cleaned, buffer)), (f"To keep nitrate under {limit}", changes))
-    at = {"ammonia": "ammonia", "nitrite": "nitrite", "oxygen": "oxygen"}[carried.what]
     name = study.system.tank(carried.tank).name
     why = (
-        f"At that feed {at} stands at your limit in {name}, with films grown to what feeds them. From: areal rates of"
+        f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal rates of"
         " 0.9 to 1.2 g/m² a day at 18 °C, two groups of bacteria that grow and die, oxygen by surfaces, falls and"
         " bubbles. How sure: ±40 %."
     )
