@@ -97,9 +97,9 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
     parts = (("Feed a day", (*outs, cleaned, buffer)), (f"To keep nitrate under {limit}", changes))
     name = study.system.tank(carried.tank).name
     why = (
-        f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal rates of"
-        " 0.9 to 1.2 g/m² a day at 18 °C, two groups of bacteria that grow and die, oxygen by surfaces, falls and"
-        " bubbles. How sure: ±40 %."
+        f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal"
+        " rates of 0.9 to 1.2 g/m² a day at 18 °C, two groups of bacteria that grow and die, oxygen by surfaces, falls"
+        " and bubbles. How sure: ±40 %."
     )
     return Carries(big, parts, why, paces, _sentence(paces), _water(limits, carried.tank, units))
 
