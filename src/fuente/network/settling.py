@@ -19,7 +19,9 @@ from fuente.network.steps import LEAPT, advance, double_step
 _FIRST = 0.5  # s
 _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two ways, this decides the share
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
-_LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
+_LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high, how many is told by the steps so far;
+_LEAPS = 4  # at most, of a year each, until that is forgotten and a last one moves less than
+_TAIL = 1e-8  # m
 _DIGITS = 12  # of a start's levels in m: the last ones are how near a solver came to them
 _NARROW = 0.01  # m under a rim from which on a passing wave may spill
 _TELLS = 1e-9  # m³/s: what is less moves nothing that matters
@@ -236,7 +238,7 @@ def follow(
     Careful steps keep the way of the water; others only care for where it ends. ``coming`` is the part of the volumes
     that is still on its way down in pipes.
     """
-    count, step, last = 0, _FIRST, False
+    count, step, last = 0, _FIRST, 0
     pace = np.inf  # m/s of the fastest level in the last step
     coming = coming or Coming.none(assembly)
     volumes = volumes - coming.left
@@ -265,15 +267,15 @@ def follow(
             moved = float(np.abs(at - z).max())
             z, volumes = at, stored
             pace = moved / step
-            if last or pace < _STILL:
+            if last and (moved < _TAIL or last == _LEAPS):
                 return z, volumes, count
             step *= 30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5
-            if step >= _LAST:
-                step, last = _LAST, True
+            if step >= _LAST or pace < _STILL:
+                step, last = LEAPT, last + 1
         else:
             if pace < 100 * _STILL:  # rounding, not water, is what keeps the last steps from closing
                 return z, volumes, count
-            last = False
+            last = 0
             step /= 5.0
             if step < 1e-7:
                 raise SolveError("The water levels could not be followed; this is Fuente's fault, not the design's.")
