@@ -187,7 +187,7 @@ def _plain(value: Any) -> Any:
     return value if isinstance(value, str | int | bool) or value is None else str(value)
 
 
-_PATHS = ("path", "partner")  # positions in the document, which may move
+_PATHS = ("path", "partner", "cell")  # positions in the document, which may move; whose water a shape is
 
 
 def _drawn(analysis: Analysis, state: Situation, focus: str) -> list[Any]:

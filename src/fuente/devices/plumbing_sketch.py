@@ -160,14 +160,22 @@ def _mm(points: Sequence[Point]) -> tuple[Point, ...]:
 
 
 def vessel_sketch(
-    x0: float, x1: float, floor: float, rim: float, level: float, owner: str, wall: str = "drum", thick: float = 5.0
+    x0: float,
+    x1: float,
+    floor: float,
+    rim: float,
+    level: float,
+    owner: str,
+    wall: str = "drum",
+    thick: float = 5.0,
+    cell: str = "",
 ) -> list[Primitive]:
-    """An open vessel in section with its water; sizes in m, the wall in mm."""
+    """An open vessel in section with its water, that of a cell; sizes in m, the wall in mm."""
     a, b, low, high = x0 * 1000, x1 * 1000, floor * 1000, rim * 1000
     shapes: list[Primitive] = []
     top = min(level * 1000, high)
     if top > low + 0.5:
-        shapes += [box(a, low, b, top, "water", owner), Polyline(((a, top), (b, top)), "surface", owner)]
+        shapes += [box(a, low, b, top, "water", owner, cell), Polyline(((a, top), (b, top)), "surface", owner)]
     shapes += [
         box(a - thick, low - thick, b + thick, low, wall, owner),
         box(a - thick, low, a, high, wall, owner),

@@ -33,7 +33,10 @@ def inside_water(
     foot = y_of(site, low)
     if level <= foot + 0.5:
         return []
-    return [box(x0, foot, x1, level, "water", spec.id), Polyline(((x0, level), (x1, level)), "surface", spec.id)]
+    return [
+        box(x0, foot, x1, level, "water", spec.id, cell_id(spec)),
+        Polyline(((x0, level), (x1, level)), "surface", spec.id),
+    ]
 
 
 def bubbles(

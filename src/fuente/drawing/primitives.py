@@ -22,11 +22,12 @@ class Polyline:
 
 @dataclass(frozen=True)
 class Polygon:
-    """A filled shape."""
+    """A filled shape; of water, ``cell`` is the one that it stands for, where its owner has several."""
 
     points: tuple[Point, ...]
     style: str
     owner: str = ""
+    cell: str = ""
 
 
 @dataclass(frozen=True)
@@ -159,6 +160,6 @@ def _points(shapes: Iterable[Primitive]) -> Iterable[Point]:
             yield shape.start[0] + 1.45 * shape.aside, shape.start[1]  # with room for its figure
 
 
-def box(x0: float, y0: float, x1: float, y1: float, style: str, owner: str = "") -> Polygon:
+def box(x0: float, y0: float, x1: float, y1: float, style: str, owner: str = "", cell: str = "") -> Polygon:
     """An upright rectangle."""
-    return Polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), style, owner)
+    return Polygon(((x0, y0), (x1, y0), (x1, y1), (x0, y1)), style, owner, cell)

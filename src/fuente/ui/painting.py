@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PySide6.QtCore import QPointF, QRectF, Qt
 from PySide6.QtGui import QBrush, QColor, QLinearGradient, QPainter, QPen, QPolygonF
 
@@ -17,9 +19,13 @@ def paint_drawing(
     units: UnitSystem,
     selected: str = "",
     words: bool = True,
+    waters: Sequence[QColor] = (),
 ) -> None:
-    """Paint shapes and labels; frame is (scale, x of the origin, y of the origin)."""
+    """Paint shapes and labels; frame is (scale, x of the origin, y of the origin); ``waters`` are the colours of each
+    water, back to front, where they stand for what it holds.
+    """
     scale, left, base = frame
+    colours = iter(waters)
 
     def at(point: tuple[float, float]) -> QPointF:
         return QPointF(left + point[0] * scale, base - point[1] * scale)
@@ -27,9 +33,9 @@ def paint_drawing(
     t = theme.current()
     for shape in drawing.shapes:
         if isinstance(shape, Polygon):
-            _polygon(
-                painter, shape, QPolygonF([at(p) for p in shape.points]), t, bool(selected) and shape.owner == selected
-            )
+            own = next(colours, None) if shape.style == "water" else None
+            chosen = bool(selected) and shape.owner == selected
+            _polygon(painter, shape, QPolygonF([at(p) for p in shape.points]), t, chosen, own)
         elif isinstance(shape, Polyline):
             _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
         elif isinstance(shape, Circle):
@@ -46,7 +52,9 @@ def paint_drawing(
             _dimension(painter, shape, at(shape.start), at(shape.end), scale, units, t)
 
 
-def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.Theme, chosen: bool) -> None:
+def _polygon(
+    painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.Theme, chosen: bool, own: QColor | None = None
+) -> None:
     if shape.style != "water":
         for brush, pen in ink.fill_of(shape.style, t):
             painter.setPen(pen)
@@ -58,9 +66,13 @@ def _polygon(painter: QPainter, shape: Polygon, polygon: QPolygonF, t: theme.The
     gradient.setColorAt(0, QColor(t.water_top))
     gradient.setColorAt(1, QColor(t.water_low))
     painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(QBrush(gradient))
+    painter.setBrush(QBrush(gradient) if own is None else own)
     painter.drawPolygon(polygon)
-    if chosen:
+    if chosen and own is not None:  # its colour says something
+        painter.setBrush(Qt.BrushStyle.NoBrush)
+        painter.setPen(QPen(QColor(t.accent), 2.5))
+        painter.drawPolygon(polygon)
+    elif chosen:
         glow = QColor(t.accent)
         glow.setAlpha(60)
         painter.setBrush(glow)

@@ -19,6 +19,7 @@ from fuente.devices.base import Change, Edit
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyline
 from fuente.ui import theme
 from fuente.ui.painting import paint_drawing
+from fuente.ui.tint import Tint, paint_figures, paint_key
 from fuente.units import UnitSystem, shown
 
 GRAB = 11.0  # px
@@ -48,6 +49,8 @@ class SectionView(QWidget):
         self.editable = True
         self.what, self.legend = "Section", ""
         self.wordless = False  # a small picture: shapes only
+        self.tint: Tint | None = None  # colours of the water by what it holds
+        self.corner = 0  # px at the top right that something stands on
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
         self._selected = ""
@@ -82,7 +85,7 @@ class SectionView(QWidget):
         """Scale px/mm, and the offset of the drawing's origin in px."""
         x0, y0, x1, y1 = self._drawing.bounds()
         fm = QFontMetricsF(theme.font(12))
-        pad_x, top, low = fm.height() * 3.0, fm.height() * 2.6, fm.height() * 1.9
+        pad_x, top, low = fm.height() * 3.0, fm.height() * (2.6 if self.tint is None else 4.4), fm.height() * 1.9
         if self.wordless:
             pad_x = top = low = 6.0
         wide, high = max(self.width() - 2 * pad_x, 50), max(self.height() - top - low, 50)
@@ -271,7 +274,8 @@ class SectionView(QWidget):
         painter.fillRect(self.rect(), theme.color("ground"))
         if not self._drawing.shapes:
             return
-        paint_drawing(painter, self._drawing, self._frame(), self._units, self._selected, not self.wordless)
+        colours = self.tint.colours if self.tint is not None else ()
+        paint_drawing(painter, self._drawing, self._frame(), self._units, self._selected, not self.wordless, colours)
         if self.wordless:
             painter.end()
             return
@@ -279,9 +283,15 @@ class SectionView(QWidget):
         painter.setPen(theme.color("muted"))
         words = f"{self.what} · 1 : {self.scale_ratio():.0f} · looking at the front"
         words = f"{words} · {self.legend}" if self.legend else words
-        painter.drawText(QPointF(theme.px(12), theme.px(20)), f"{self._caption} · {words}" if self._caption else words)
+        words = f"{self._caption} · {words}" if self._caption else words
+        room = self.width() - self.corner - theme.px(18)
+        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
+        painter.drawText(QPointF(theme.px(12), theme.px(20)), words)
         if self.editable:
             self._paint_handles(painter)
+        if self.tint is not None:
+            paint_figures(painter, self.tint, self.to_screen)
+            paint_key(painter, self.tint, self.rect())
         painter.end()
 
     def _paint_handles(self, painter: QPainter) -> None:

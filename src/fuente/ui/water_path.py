@@ -23,6 +23,7 @@ from fuente.ui.situation_strip import SituationStrip
 from fuente.ui.stage_page import StagePage
 from fuente.ui.station_card import StationCard
 from fuente.ui.station_list import StationList
+from fuente.ui.water_tint import WaterTint
 from fuente.ui.workspace import Workspace
 from fuente.units import unit_label
 
@@ -41,6 +42,7 @@ class WaterPath(StagePage):
         self.strip = SituationStrip()
         self.findings = FindingsList()
         self.card = StationCard()
+        self.tint = WaterTint(workspace, self.view)
         left, middle = self._left(), self._middle()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -112,6 +114,7 @@ class WaterPath(StagePage):
         w.selection_changed.connect(self.refresh)
         w.situation_changed.connect(self.refresh)
         w.refused.connect(self.card.say)
+        self.tint.ready.connect(self.refresh)
         self.list.picked.connect(w.select)
         self.view.picked.connect(self._pick)
         self.view.moving.connect(w.preview)
@@ -145,18 +148,22 @@ class WaterPath(StagePage):
         self.view.what = "Elevation" if many else "Section"
         known = w.session.bands
         sure = banded(situation, known).filled(units) if known is not None and situation.name != "running" else ""
-        self.view.legend = " · ".join(filter(None, (f"flows in {unit_label('flow', units)}" if many else "", sure)))
+        self.tint.follow()
+        more = (f"flows in {unit_label('flow', units)}" if many else "", sure, self.tint.says())
+        self.view.legend = " · ".join(filter(None, more))
         self.slide.go(situation)
         self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known)
         self.findings.show_findings(w.findings, units, w.checking, w.session.trying)
-        self.card.show_station(w.station(), units)
+        self.card.show_station(self.tint.on_card(w.station()), units)
 
     def _draw(self, situation: Situation) -> None:
         w = self.workspace
         caption = "" if situation.name == "running" else situation.title
         if w.session.awaited:
             caption = f"Running, until “{TITLES[w.situation_name]}” is worked out"
-        self.view.show_drawing(section(w.analysis, situation, w.focus), w.units, w.selected, caption)
+        drawing = section(w.analysis, situation, w.focus)
+        self.view.tint = self.tint.of(drawing)
+        self.view.show_drawing(drawing, w.units, w.selected, caption)
 
     def _duplicate(self, filter_id: str) -> None:
         """Ask for tanks, then put the same filter into each."""

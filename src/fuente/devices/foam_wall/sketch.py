@@ -34,7 +34,7 @@ def sketch(spec: FoamWall, site: Site, look: Look) -> Drawing:
         shapes.append(box(x, floor, x + room, max(highest, level) + 2, "cavity", spec.id))
         if level > floor + 1:
             shapes += [
-                box(x, floor, x + room, level, "water", spec.id),
+                box(x, floor, x + room, level, "water", spec.id, between_id(spec, k)),
                 Polyline(((x, level), (x + room, level)), "surface", spec.id),
             ]
         x += room

@@ -25,7 +25,7 @@ def sketch(spec: HangOn, site: Site, look: Look) -> Drawing:
         level = solution.level[cell] * 1000
         foot = end - 20
         if level > foot:
-            shapes.append(box(x0, foot, x1, min(level, tank.rim * 1000), "water", spec.id))
+            shapes.append(box(x0, foot, x1, min(level, tank.rim * 1000), "water", spec.id, cell))
         shapes += [
             box(x0 - 4, foot - 4, x1 + 4, foot, "acrylic", spec.id),
             box(x1, foot, x1 + 4, crest if x0 > 0 else tank.rim * 1000, "acrylic", spec.id),

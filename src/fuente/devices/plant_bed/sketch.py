@@ -18,11 +18,13 @@ def sketch(spec: PlantBed, site: Site, look: Look) -> Drawing:
     right = spec.offset > site.vessels.get(spec.drain.into, site.vessels[site.tank.id]).left
     x0, x1 = spec.offset, spec.offset + spec.length
     levels = (solution.level[foot], solution.level[head]) if right else (solution.level[head], solution.level[foot])
-    shapes: list[Primitive] = vessel_sketch(x0, x1, floor, floor + spec.height, levels[0], owner)
+    shapes: list[Primitive] = vessel_sketch(
+        x0, x1, floor, floor + spec.height, levels[0], owner, cell=foot if right else head
+    )
     a, b = x0 * 1000, x1 * 1000
     if levels[1] > levels[0] + 0.001:
         high = min(levels[1], floor + spec.height) * 1000
-        shapes.append(box((a + b) / 2, levels[0] * 1000, b, high, "water", owner))
+        shapes.append(box((a + b) / 2, levels[0] * 1000, b, high, "water", owner, head if right else foot))
     top = (floor + spec.gravel) * 1000
     if spec.gravel > 0:
         inset = 0.1 * (b - a)

@@ -48,7 +48,7 @@ def sketch(spec: RimBox, site: Site, look: Look) -> Drawing:
         level = min(look.solution.level[cell] * 1000, rim)
         if level > foot + 0.5:
             shapes += [
-                box(min(a, b), foot, max(a, b), level, "water", owner),
+                box(min(a, b), foot, max(a, b), level, "water", owner, cell),
                 Polyline(((a, level), (b, level)), "surface", owner),
             ]
     block = (min(middle, back), foot, max(middle, back), foot + spec.block * 1000)

@@ -20,7 +20,9 @@ def sketch(spec: SieveBed, site: Site, look: Look) -> Drawing:
     x0, x1 = spec.offset, spec.offset + spec.length
     a, b = x0 * 1000, x1 * 1000
     floor, mesh = spec.stand, spec.stand + spec.screen
-    shapes = vessel_sketch(x0, x1, floor, floor + spec.height, min(solution.level[chamber], mesh - 0.002), owner)
+    shapes = vessel_sketch(
+        x0, x1, floor, floor + spec.height, min(solution.level[chamber], mesh - 0.002), owner, cell=chamber
+    )
     if spec.media > 0:
         shapes.append(box(a + 4, floor * 1000 + 6, b - 4, (floor + spec.media / spec.area) * 1000 + 6, "media", owner))
     shapes += _screen(spec, a, b, mesh * 1000, solution.level[over] * 1000)
@@ -49,7 +51,10 @@ def _screen(spec: SieveBed, a: float, b: float, mesh: float, level: float) -> li
     owner, tube = spec.id, spec.tube * 1000
     shapes: list[Primitive] = []
     if level > mesh + 1:
-        shapes += [box(a, mesh, b, level, "water", owner), Polyline(((a, level), (b, level)), "surface", owner)]
+        shapes += [
+            box(a, mesh, b, level, "water", owner, ids(spec)[0]),
+            Polyline(((a, level), (b, level)), "surface", owner),
+        ]
     for k in range(spec.bars + 2):
         x = min(max(a + (b - a) * k / (spec.bars + 1), a + tube / 2), b - tube / 2)
         shapes.append(Circle((x, mesh - tube / 2 - 2), tube / 2, "ring", owner))

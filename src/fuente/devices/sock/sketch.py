@@ -18,7 +18,9 @@ def sketch(spec: SockStage, site: Site, look: Look) -> Drawing:
     a, b = x0 * 1000, x1 * 1000
     floor = spec.stand
     owner = spec.id
-    shapes: list[Primitive] = vessel_sketch(x0, x1, floor, floor + spec.height, solution.level[under], owner)
+    shapes: list[Primitive] = vessel_sketch(
+        x0, x1, floor, floor + spec.height, solution.level[under], owner, cell=under
+    )
     plate = (floor + spec.plate) * 1000
     foot = max(plate - spec.sock * 1000, floor * 1000 + 10)
     size = spec.diameter * 1000
@@ -30,7 +32,7 @@ def sketch(spec: SockStage, site: Site, look: Look) -> Drawing:
         level = min(solution.level[socks] * 1000, plate + 30)
         if level > foot + 1:
             shapes += [
-                box(x, foot, x + size, level, "water", owner),
+                box(x, foot, x + size, level, "water", owner, socks),
                 Polyline(((x, level), (x + size, level)), "surface", owner),
             ]
     shapes.append(box(a, plate, b, plate + 5, "plate", owner))

@@ -32,8 +32,8 @@ def sketch(sump: Sump, site: Site, look: Look) -> Drawing:
         if chamber.exit:
             t = chamber.exit.thickness * 1000
             after = sump.chambers[i + 1]
-            down = solution.level[cell_ids(sump, after)[-1 if after.role == "socks" else 0]]
-            _over(sump, chamber.exit.top, x1, x1 + t, solution.level[cell_ids(sump, chamber)[-1]], down, shapes, owner)
+            sides = cell_ids(sump, chamber)[-1], cell_ids(sump, after)[-1 if after.role == "socks" else 0]
+            _over(sump, chamber.exit.top, x1, x1 + t, solution, sides, shapes, owner)
             _baffle(sump, chamber.exit, x1, x1 + t, front, handles, (*where, "exit"), owner, chamber.title)
             handles.append(_shift(sump, i, x1 + t / 2, path, owner))
         front.append(
@@ -89,11 +89,13 @@ def _walls(sump: Sump) -> list[Primitive]:
     ]
 
 
-def _column(sump: Sump, level: float, x0: float, x1: float, shapes: list[Primitive], owner: str) -> None:
+def _column(
+    sump: Sump, solution: Solution, cell: str, x0: float, x1: float, shapes: list[Primitive], owner: str
+) -> None:
     floor = sump.floor * 1000
-    top = min(level, sump.rim) * 1000
+    top = min(solution.level[cell], sump.rim) * 1000
     if top > floor + 0.5:
-        shapes.append(box(x0, floor, x1, top, "water", owner))
+        shapes.append(box(x0, floor, x1, top, "water", owner, cell))
         shapes.append(Polyline(((x0, top), (x1, top)), "surface", owner))
 
 
@@ -104,53 +106,61 @@ def _water(
     if chamber.lies:
         edge = _slot_edge(chamber, x0, x1)
         left, right = (cells[0], cells[1])
-        _column(sump, solution.level[left], x0, edge, shapes, owner)
-        _column(sump, solution.level[right], edge, x1, shapes, owner)
+        _column(sump, solution, left, x0, edge, shapes, owner)
+        _column(sump, solution, right, edge, x1, shapes, owner)
     elif chamber.role == "foam":
         spans = [(x0 + a * 1000, x0 + b * 1000) for a, b in pad_spans(chamber, (x1 - x0) / 1000)]
         edges = [x0, *((a + b) / 2 for a, b in spans), x1]
         for cell, a, b in zip(cells, edges, edges[1:], strict=False):
-            _column(sump, solution.level[cell], a, b, shapes, owner)
+            _column(sump, solution, cell, a, b, shapes, owner)
     elif chamber.role == "socks":
-        _column(sump, solution.level[cells[1]], x0, x1, shapes, owner)
+        _column(sump, solution, cells[1], x0, x1, shapes, owner)
     elif chamber.role == "trap" and chamber.under:
         middle, half = (x0 + x1) / 2, chamber.under.thickness * 500
-        _column(sump, solution.level[cells[0]], x0, middle - half, shapes, owner)
-        _column(sump, solution.level[cells[1]], middle + half, x1, shapes, owner)
+        _column(sump, solution, cells[0], x0, middle - half, shapes, owner)
+        _column(sump, solution, cells[1], middle + half, x1, shapes, owner)
         _over(
             sump,
             chamber.under.top,
             middle - half,
             middle + half,
-            solution.level[cells[0]],
-            solution.level[cells[1]],
+            solution,
+            (cells[0], cells[1]),
             shapes,
             owner,
         )
         gap = min(chamber.under.gap * 1000, (solution.level[cells[0]] - sump.floor) * 1000)
         if gap > 0.5:
             floor = sump.floor * 1000
-            shapes.append(box(middle - half, floor, middle + half, floor + gap, "water", owner))
+            shapes.append(box(middle - half, floor, middle + half, floor + gap, "water", owner, cells[1]))
     elif len(cells) == 2:
         middle = (x0 + x1) / 2
-        _column(sump, solution.level[cells[0]], x0, middle, shapes, owner)
-        _column(sump, solution.level[cells[1]], middle, x1, shapes, owner)
+        _column(sump, solution, cells[0], x0, middle, shapes, owner)
+        _column(sump, solution, cells[1], middle, x1, shapes, owner)
     else:
-        _column(sump, solution.level[cells[0]], x0, x1, shapes, owner)
+        _column(sump, solution, cells[0], x0, x1, shapes, owner)
 
 
 def _over(
-    sump: Sump, top: float, a: float, b: float, up: float, down: float, shapes: list[Primitive], owner: str
+    sump: Sump,
+    top: float,
+    a: float,
+    b: float,
+    solution: Solution,
+    sides: tuple[str, str],
+    shapes: list[Primitive],
+    owner: str,
 ) -> None:
-    """Water over a baffle: standing where both sides drown it, else the sheet that falls."""
+    """Water over a baffle between two cells: standing where both sides drown it, else the sheet that falls."""
     crest = (sump.floor + top) * 1000
+    up, down = solution.level[sides[0]], solution.level[sides[1]]
     high, low = min(up, sump.rim) * 1000, min(down, sump.rim) * 1000
     if high <= crest + 0.2:
         if low > crest + 0.2:
-            shapes.append(box(a, crest, b, low, "water", owner))
+            shapes.append(box(a, crest, b, low, "water", owner, sides[1]))
         return
     if low > crest + 0.2:
-        shapes.append(box(a, crest, b, min(high, low), "water", owner))
+        shapes.append(box(a, crest, b, min(high, low), "water", owner, sides[0]))
         return
     sheet = max(high - crest, 3.0)
     fall = crest - low
@@ -260,7 +270,8 @@ def _socks(
     assert socks is not None
     floor = sump.floor * 1000
     plate, foot = floor + socks.plate * 1000, floor + max(socks.plate - socks.length, 0) * 1000
-    level = solution.level[cell_ids(sump, chamber)[0]] * 1000
+    cell = cell_ids(sump, chamber)[0]
+    level = solution.level[cell] * 1000
     size = socks.diameter * 1000
     fit = max(1, min(socks.count, int((x1 - x0) // (size + 6))))  # the others stand behind
     gap = (x1 - x0 - fit * size) / (fit + 1)
@@ -269,7 +280,7 @@ def _socks(
         shapes.append(box(a, foot, a + size, plate, "sock", owner))
         if level > foot + 1:
             top = min(level, plate + 20)
-            shapes.append(box(a, foot, a + size, top, "water", owner))
+            shapes.append(box(a, foot, a + size, top, "water", owner, cell))
             shapes.append(Polyline(((a, top), (a + size, top)), "surface", owner))
     shapes.append(box(x0, plate, x1, plate + 5, "plate", owner))
     if socks.count > fit:

@@ -19,7 +19,7 @@ def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
     top = low + spec.packing
     owner = spec.id
     a, b = x0 * 1000, x1 * 1000
-    shapes = vessel_sketch(x0, x1, floor, low, solution.level[base], owner)
+    shapes = vessel_sketch(x0, x1, floor, low, solution.level[base], owner, cell=base)
     layers = spec.trays if spec.style == "trays" else 1
     tall = spec.packing / layers
     for k in range(layers):
@@ -28,7 +28,7 @@ def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
         shapes.append(box(a, y * 1000, b, (y + tall - gap) * 1000, "media", owner))
         shapes.append(Polyline(((a, y * 1000), (b, y * 1000)), "screen", owner))
     shapes += [Polyline(((x, low * 1000), (x, top * 1000)), "drum", owner) for x in (a, b)]
-    shapes += vessel_sketch(x0, x1, top, top + spec.tray, solution.level[tray], owner, thick=4.0)
+    shapes += vessel_sketch(x0, x1, top, top + spec.tray, solution.level[tray], owner, thick=4.0, cell=tray)
     if solution.flow.get(f"{spec.id}.holes", 0.0) > 1e-7:
         drips: list[Primitive] = []
         for k in range(7):
