@@ -196,7 +196,9 @@ def check(file: str, as_json: bool) -> None:
     from fuente.devices.base import Rank
     from fuente.findings import findings
     from fuente.findings.bands import bands, with_bands
+    from fuente.findings.breath import breath
     from fuente.findings.tried import all_tried
+    from fuente.study.air_hours import air_hours
 
     analysis = _analysis(file)
     found = findings(analysis)
@@ -204,6 +206,7 @@ def check(file: str, as_json: bool) -> None:
         found = all_tried(analysis, found)
         known = bands(analysis, found)
         found = with_bands(found, known, analysis) if known is not None else found
+        found = (*found, *breath(analysis, air_hours(analysis)))
     units = analysis.system.units
     if as_json:
         rows = [plain.finding(f, units) for f in found]
@@ -317,7 +320,11 @@ def trials_(file: str, as_json: bool) -> None:
             line = f"{'pass' if r.passed else 'FAIL'}  {r.trial.title:50} "
             said = r.test.verdict
             line += f"{margin} at rest in {r.rest.name}, {peak} at worst"
-            click.echo(line + (f"  ({said.filled(units)})" if said.rank is not None else ""))
+            why = [said.filled(units)] if said.rank is not None else []
+            if r.breath is not None:
+                tanks = {t.id: t.name for t in analysis.system.tanks}
+                why.append(r.breath.said(tanks[r.breath.tank] if len(tanks) > 1 else "", units))
+            click.echo(line + (f"  ({'; '.join(why)})" if why else ""))
     if not all(r.passed for r in results):
         sys.exit(1)
 

@@ -11,6 +11,7 @@ from fuente.units import QUANTITIES, UnitSystem
 if TYPE_CHECKING:  # a quick answer must not wait for the solvers
     from fuente.answers.question import Answer
     from fuente.devices.base import Finding
+    from fuente.study.air_hours import AirHours
     from fuente.study.limits import Limits
     from fuente.study.situation import Situation
     from fuente.study.trials import TrialResult
@@ -156,6 +157,21 @@ def tried(r: TrialResult, units: UnitSystem) -> dict[str, Any]:
         "tank_margin": r.test.tank_margin,
         "spilled": r.test.spilled,
         "still": r.test.still,
+        "oxygen": None if r.breath is None else breath(r.breath),
+    }
+
+
+def breath(air: AirHours) -> dict[str, Any]:
+    """Hours of oxygen in a power cut, null where they are more than were followed; the limit in kg/m³."""
+    rank = air.rank.word.lower() if air.rank is not None else None
+    return {
+        "tank": air.tank,
+        "limit": air.limit,
+        "hours": air.usual,
+        "early": air.poor,
+        "late": air.good,
+        "lowest": air.low,
+        "rank": rank,
     }
 
 

@@ -38,6 +38,7 @@ _BARE: dict[str, tuple[str, str]] = {
     "temperature": ("degC", "degF"),
     "power": ("W", "W"),
     "energy": ("kWh", "kWh"),
+    "charge": ("Wh", "Wh"),
     "mass": ("kg", "lb"),
     "light_mass": ("g", "oz"),
     "dose": ("g", "oz"),
@@ -103,6 +104,7 @@ psi = 6894.757293168 * pascal
 joule = newton * metre = J
 watt = joule / second = W
 kilowatt_hour = 3.6e6 * joule = kWh
+watt_hour = 3600 * joule = Wh
 kelvin = [temperature]; offset: 0 = K
 degree_Celsius = kelvin; offset: 273.15 = degC = °C = celsius
 degree_Fahrenheit = 5 / 9 * kelvin; offset: 233.15 + 200 / 9 = degF = °F = fahrenheit

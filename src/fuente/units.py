@@ -64,6 +64,7 @@ QUANTITIES: dict[str, Quantity] = {
         Quantity("days", "s", ("days", 86400.0, 1), ("days", 86400.0, 1), "5 days"),
         Quantity("temperature", "degC", ("°C", 1.0, 1), ("°F", 5 / 9, 0), "25 degC or 77 degF"),
         Quantity("energy", "J", ("kWh", 3.6e6, 0), ("kWh", 3.6e6, 0), "300 kWh"),
+        Quantity("charge", "J", ("Wh", 3600.0, 0), ("Wh", 3600.0, 0), "20 Wh"),
         Quantity("power", "W", ("W", 1.0, 0), ("W", 1.0, 0), "45 W"),
         Quantity("mass", "kg", ("kg", 1.0, 1), ("lb", 0.45359237, 0), "12 kg or 26 lb"),
         Quantity("small_volume", "m ** 3", ("mL", 1e-6, None), ("fl oz", _GAL / 128, None), "12 mL"),

@@ -207,7 +207,7 @@ def test_a_start_becomes_a_calendar(life, window, tmp_path):
 def test_hours_of_air_on_the_card(life):
     rows = texts(life.air.parentWidget())
     at = rows.index("with everything off")
-    assert rows[at + 1].startswith("30 h (")
+    assert rows[at + 1].startswith("29 h (")
     half, stone = rows[rows.index("with half the animals") + 1], rows[rows.index("with an air stone, 2.0 L/min") + 1]
     assert half == "over 72 h" or int(half.split()[0]) > 30
     assert stone == "over 72 h"

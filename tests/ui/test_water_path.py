@@ -334,9 +334,29 @@ def test_numbers_are_said_with_their_bands(path_page, qtbot):
     work.try_timer.start(10)
     qtbot.waitUntil(lambda: session.bands is not None, timeout=20000)
     assert path_page.view.legend == "5.5 mm (1.5 to 9.4) left"
-    assert path_page.strip.buttons["power_cut"].toolTip() == "76 mm (72 to 80) left"
+    assert (
+        path_page.strip.buttons["power_cut"].toolTip().startswith("76 mm (72 to 80) left; oxygen under 4.00 mg/L after")
+    )
     rows = [row.text.text() for row in path_page.findings.rows]
     assert any("5.5 mm (1.5 to 9.4) would be left in the sump" in words for words in rows)
     work.edit(set_value("Raise mark", ("devices", "sump", "chambers", 4, "level"), 0.216))
     assert session.bands is None
     assert "(" not in path_page.view.legend
+
+
+def test_the_power_cut_says_how_long_oxygen_lasts(window, path_page):
+    """Once it is worked out aside, the margin's place on the strip goes to the hours; the tip keeps both."""
+    from fuente.session import remedies_aside
+
+    session = window.workspace.session
+    button = path_page.strip.buttons["power_cut"]
+    assert "left" in button.verdict
+    session.remedied(remedies_aside(session.system, session.analysis, session.findings, lambda _: True))
+    assert button.verdict == session.air.short
+    assert "left" in button.toolTip()
+    assert "oxygen under 4.00 mg/L after" in button.toolTip()
+    window.workspace.show("power_cut")
+    assert "oxygen under 4.00 mg/L after" in path_page.view.legend
+    window.workspace.edit(set_value("", ("devices", "tank", "temperature"), 291.0))
+    assert session.air is None
+    assert "left" in button.verdict

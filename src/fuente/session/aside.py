@@ -7,9 +7,12 @@ from typing import NamedTuple
 
 from fuente.devices.base import Finding
 from fuente.document.system import System
+from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.bands import Bands, bands, with_bands
+from fuente.findings.breath import breath
 from fuente.findings.tried import tried
+from fuente.study.air_hours import AirHours, air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.doubted import DOUBTS
 from fuente.study.known import analysed
@@ -23,6 +26,15 @@ class Checked(NamedTuple):
     analysis: Analysis
     findings: tuple[Finding, ...]
     took: Mapping[str, float]
+
+
+class Remedied(NamedTuple):
+    """A design, its findings with their bands and remedies as far as these work, and the hours of a power cut."""
+
+    system: System
+    findings: tuple[Finding, ...]
+    bands: Bands
+    air: AirHours | None
 
 
 def checked_aside(
@@ -47,10 +59,10 @@ def fix_aside(system: System, before: Analysis, finding: Finding, found: tuple[F
     return tried(analysed(system, before), finding, found)
 
 
-def remedies_aside(
-    system: System, before: Analysis, found: tuple[Finding, ...], tell: Tell
-) -> tuple[System, tuple[Finding, ...], Bands] | None:
-    """The findings with every remedy tried on the design and every number's band; None when it was stopped."""
+def remedies_aside(system: System, before: Analysis, found: tuple[Finding, ...], tell: Tell) -> Remedied | None:
+    """The findings with every remedy tried on the design, every number's band, and how long the oxygen of a power cut
+    lasts; None when it was stopped.
+    """
     analysis, made = analysed(system, before), list[Finding]()
     steps = len(found) + len(DOUBTS)
     for i, finding in enumerate(found):
@@ -58,4 +70,14 @@ def remedies_aside(
         if not tell((i + 1) / steps):
             return None
     known = bands(analysis, tuple(made), lambda share: tell((len(found) + share * len(DOUBTS)) / steps))
-    return None if known is None else (system, with_bands(tuple(made), known, analysis), known)
+    if known is None:
+        return None
+    air = _air(analysis)
+    return Remedied(system, (*with_bands(tuple(made), known, analysis), *breath(analysis, air)), known, air)
+
+
+def _air(analysis: Analysis) -> AirHours | None:
+    try:
+        return air_hours(analysis)
+    except FuenteError:  # a water without a state: its own finding says so
+        return None

@@ -19,11 +19,12 @@ from fuente.findings import findings
 from fuente.findings.bands import Bands
 from fuente.findings.tried import tried
 from fuente.session import own_library
-from fuente.session.aside import Checked
+from fuente.session.aside import Checked, Remedied
 from fuente.session.filing import Filing
 from fuente.session.listener import Listener
 from fuente.session.pace import BLINK, LONG, Pace
 from fuente.shown.stations import stations
+from fuente.study.air_hours import AirHours
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.situation import Situation
@@ -62,6 +63,7 @@ class Session:
         self.findings: tuple[Finding, ...] = ()
         self.focus = ""  # the tank of a rack that has a row of its own
         self.bands: Bands | None = None  # how sure the numbers are, once that is worked out
+        self.air: AirHours | None = None  # how long the oxygen of a power cut lasts, likewise
         self.trying: Finding | None = None  # whose remedy is being tried aside
         self.checking = False  # whether a large system's other situations are still being solved
         self._take(self.analysis, quietly=True, later=later)
@@ -347,7 +349,7 @@ class Session:
             self.selected = self.stations[0].id
         if rows_only:
             return
-        self.bands = None  # of the design before
+        self.bands = self.air = None  # of the design before
         self.trying = None
         self._stop_check()
         if at_once:
@@ -377,11 +379,11 @@ class Session:
         if self.bands is None:
             self._judged(self.findings)
 
-    def remedied(self, result: tuple[System, tuple[Finding, ...], Bands] | None) -> None:
+    def remedied(self, result: Remedied | None) -> None:
         """What was tried aside: what does not work on this design is not offered any more, and how sure numbers are."""
-        if result is None or result[0] != self.system or self.checking:
+        if result is None or result.system != self.system or self.checking:
             return
-        self.findings, self.bands = result[1:]
+        self.findings, self.bands, self.air = result[1:]
         self._listener.changed()
 
     def fix(self, finding: Finding) -> None:

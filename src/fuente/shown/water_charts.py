@@ -8,7 +8,7 @@ import io
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import TYPE_CHECKING, Any, NamedTuple
+from typing import TYPE_CHECKING
 
 import numpy as np
 
@@ -24,6 +24,7 @@ from fuente.life.inputs import (
 from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
 from fuente.shown.start_plan import PlanDay, plan
+from fuente.study.air_hours import FOLLOWED, followed, under
 from fuente.study.fitted import Fitted, Seen, fitted
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
@@ -36,7 +37,6 @@ if TYPE_CHECKING:
 
 WEEK, HOUR = 7 * DAY, 3600.0
 _TENTH = 10.0
-STONE = 2e-3 / 60  # m³/s of air of a small battery pump in each tank, coarse, half a metre down
 
 
 @dataclass(frozen=True)
@@ -255,11 +255,10 @@ def nitrate(study: Analysis, tank: str, units: UnitSystem, days: float = 168.0) 
     )
 
 
-def power_cut(study: Analysis, tank: str, units: UnitSystem, hours: float = 48.0) -> Chart:
+def power_cut(study: Analysis, tank: str, units: UnitSystem) -> Chart:
     """Oxygen with everything off: the tanks, and the filters that stand still."""
-    usual, poor, good = (
-        weeks(study, hours / 24, Start("mature"), "power_cut", every=900.0, gas=gas) for gas in (1.0, 0.5, 2.0)
-    )
+    usual, poor, good = (followed(study, gas=gas) for gas in (1.0, 0.5, 2.0))
+    hours = FOLLOWED
     keeping = study.system.keeping
     rows = [w.of(OXYGEN, tank) * 1e3 for w in (usual, poor, good)]
     name = study.system.tank(tank).name
@@ -272,7 +271,7 @@ def power_cut(study: Analysis, tank: str, units: UnitSystem, hours: float = 48.0
             cell = study.network.cell(place.cell)
             standing = usual.of(OXYGEN, place.cell) * 1e3
             lines.append(Line(cell.name, "pumped", standing, dashed=len(lines) > 1))
-    after = [_under(w, tank, keeping.oxygen_limit) for w in (usual, poor, good)]
+    after = [under(w, tank, keeping.oxygen_limit) for w in (usual, poor, good)]
     limit = concentration(keeping.oxygen_limit, units)
     if after[0] is None:
         low = concentration(float(rows[0].min()) * 1e-3, units)
@@ -301,39 +300,6 @@ def power_cut(study: Analysis, tank: str, units: UnitSystem, hours: float = 48.0
         says,
         level=(keeping.oxygen_limit * 1e3, "your limit"),
     )
-
-
-class HoursOfAir(NamedTuple):
-    """Hours until a tank's oxygen is under the builder's limit; None where that takes longer than was followed.
-
-    As it is thought to go, with half and with twice the gas at the surface, with half the animals, and with an air
-    stone on a battery; ``first`` names the tank that is first of all.
-    """
-
-    usual: float | None
-    poor: float | None
-    good: float | None
-    half: float | None
-    stone: float | None
-    first: str
-
-
-def hours_of_air(study: Analysis, tank: str, hours: float = 72.0) -> HoursOfAir:
-    """From a power cut on, of one tank."""
-
-    def cut(**other: Any) -> Weeks:
-        return weeks(study, hours / 24, Start("mature"), "power_cut", every=1800.0, **other)
-
-    usual, limit = cut(), study.system.keeping.oxygen_limit
-    others = (cut(gas=0.5), cut(gas=2.0), cut(feed=0.5), cut(stone=STONE))
-    poor, good, half, stone = (_under(w, tank, limit) for w in others)
-    first = min(usual.water.tanks, key=lambda t: float(usual.of(OXYGEN, t)[-1]))
-    return HoursOfAir(_under(usual, tank, limit), poor, good, half, stone, first)
-
-
-def _under(made: Weeks, tank: str, limit: float) -> float | None:
-    low = np.flatnonzero(made.of(OXYGEN, tank) < limit)
-    return float(made.times[low[0]] / HOUR) if low.size else None
 
 
 def warmth(study: Analysis, tank: str, units: UnitSystem) -> Chart:

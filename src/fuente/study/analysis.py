@@ -2,9 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from functools import cached_property
+from typing import Any, TypeVar
 
 from fuente import halting
 from fuente.devices import kind_of
@@ -23,15 +24,18 @@ from fuente.study.situation import Situation
 from fuente.study.situations import SITUATIONS, applying
 from fuente.study.warmth import warmth
 
+_Made = TypeVar("_Made")
+
 
 @dataclass(frozen=True)
 class Answers:
     """Situations of one design as far as they are solved, and why others have no state; by name and what they are
-    about.
+    about. ``more`` is what else was worked out of it, by name.
     """
 
     done: dict[tuple[str, str], Situation] = field(default_factory=dict)
     failed: dict[tuple[str, str], FuenteError] = field(default_factory=dict)
+    more: dict[str, Any] = field(default_factory=dict)
 
 
 class Analysis(Lowered):
@@ -192,6 +196,13 @@ class Analysis(Lowered):
             return None
         body = next((b for b in self.bodies if cell_id in b), ())
         return warmth(self, body)
+
+    def kept(self, key: str, make: Callable[[], _Made]) -> _Made:
+        """What was worked out of this design once, under a name of its own."""
+        if key not in self.answers.more:
+            self.answers.more[key] = make()
+        made: _Made = self.answers.more[key]
+        return made
 
     # -- reading --------------------------------------------------------------------------------------------------
 

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Literal
 
 from fuente.devices.base import Rank
+from fuente.study.air_hours import AirHours, air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import fits
@@ -131,15 +132,24 @@ def standard_trials(analysis: Analysis) -> tuple[Trial, ...]:
 
 @dataclass(frozen=True)
 class TrialResult:
-    """A trial with its run."""
+    """A trial with its run; of a power cut that nobody ends also how long the oxygen lasts, where that is known."""
 
     trial: Trial
     test: WetTest
+    air: AirHours | None = None
 
     @property
     def passed(self) -> bool:
-        """Whether the builder's margins held; that filters stand still in a power cut is told and fails nothing."""
-        return self.test.verdict.rank in (None, Rank.CONSIDER)
+        """Whether the builder's margins held, and in a power cut the oxygen for as long as nobody may be home; that
+        filters stand still is told and fails nothing.
+        """
+        dry = self.test.verdict.rank in (None, Rank.CONSIDER)
+        return dry and (self.breath is None or self.breath.rank in (None, Rank.CONSIDER))
+
+    @property
+    def breath(self) -> AirHours | None:
+        """The hours of oxygen, where no flood decides."""
+        return self.air if self.test.verdict.rank in (None, Rank.CONSIDER) else None
 
     @property
     def rest(self) -> Margin:
@@ -164,7 +174,9 @@ def trials(analysis: Analysis, progress: Callable[[float], bool] | None = None) 
     found = []
     every = standard_trials(analysis)
     for i, trial in enumerate(every):
-        found.append(TrialResult(trial, run(analysis, trial.faults, trial.until)))
+        kinds = [f.kind for f in trial.faults]
+        air = air_hours(analysis) if "power-cut" in kinds and "power-return" not in kinds else None
+        found.append(TrialResult(trial, run(analysis, trial.faults, trial.until), air))
         if progress is not None and not progress((i + 1) / len(every)):
             break
     return found

@@ -112,7 +112,7 @@ def weeks(
         return _ramped(water, start, times, changes, rtol)
     if start.way == "mature":  # grown while everything ran
         before = LivingWater(study, growth=growth)
-        y = water.taken_over(before, before.mature())
+        y = water.taken_over(before, study.kept(f"mature {growth}", before.mature))
     else:
         y = water.fresh(start.moved * start.alive)
     jumps = [(when, changed(water.living)) for when in changes]

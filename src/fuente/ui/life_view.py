@@ -22,8 +22,9 @@ from PySide6.QtWidgets import (
 
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.shown.carrying import Carries, Row, carrying, concentration
-from fuente.shown.water_charts import STONE, Chart, HoursOfAir, hours_of_air, nitrate, power_cut, starting, warmth
+from fuente.shown.carrying import Carries, Row, carrying, concentration, two_digits
+from fuente.shown.water_charts import Chart, nitrate, power_cut, starting, warmth
+from fuente.study.air_hours import STONE, AirHours, air_hours, battery
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.ui import theme
@@ -246,7 +247,7 @@ class LifeView(QWidget):
 
         def air(found: Chart) -> None:
             self._show_chart(found)
-            self._run(lambda: hours_of_air(analysed(system), tank), self._show_air, lambda _: clear(self.air))
+            self._run(lambda: air_hours(analysed(system), tank, more=True), self._show_air, lambda _: clear(self.air))
 
         def chart() -> None:
             self._run(lambda: then(analysed(system)), air, self._no_chart)
@@ -279,29 +280,33 @@ class LifeView(QWidget):
             self._nothing(str(error))
         try:
             self._show_chart(then(analysis))
-            self._show_air(hours_of_air(analysis, self.tank.value()))
+            self._show_air(air_hours(analysis, self.tank.value(), more=True))
         except FuenteError as error:
             self._no_chart(str(error))
 
     # -- showing --------------------------------------------------------------------------------------------------
 
-    def _show_air(self, found: HoursOfAir) -> None:
+    def _show_air(self, found: AirHours | None) -> None:
         """The rows of a power cut, last on the card."""
         units, keeping = self.workspace.units, self.workspace.system.keeping
         clear(self.air)
+        if found is None:
+            return
         limit = concentration(keeping.oxygen_limit, units)
-        if found.usual is None:
-            words = "over 72 h"
-        else:
-            words = f"{found.usual:.0f} h ({found.usual if found.poor is None else found.poor:.0f} to"
-            words += " over 72)" if found.good is None else f" {found.good:.0f})"
+        words = found.words()
         self.air.addWidget(section(f"Power cut: oxygen under {limit} after"))
         rows = [Row("with everything off", words)]
         if found.usual is not None:
             rows.append(Row("with half the animals", _hours(found.half)))
             rows.append(Row(f"with an air stone, {shown(STONE, 'air_flow', units)}", _hours(found.stone)))
-        if len(self.workspace.system.tanks) > 1:
-            rows.append(Row("first of all", self.workspace.system.tank(found.first).name))
+        tanks = self.workspace.system.tanks
+        energy = f"about {two_digits(battery(len(tanks)) / 3600):.0f} Wh"
+        rows.append(
+            Row("its battery for a night" if len(tanks) == 1 else f"batteries for a night, {len(tanks)} stones", energy)
+        )
+        if len(tanks) > 1:
+            first = air_hours(analysed(self.workspace.system))
+            rows.append(Row("first of all", self.workspace.system.tank(first.tank if first else found.tank).name))
         for row in rows:
             self.air.addWidget(field_of(row.label, value_of(row)))
 

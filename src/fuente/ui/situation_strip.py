@@ -11,6 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizeP
 from fuente.devices.base import Rank
 from fuente.errors import FuenteError
 from fuente.findings.bands import Bands, banded
+from fuente.study.air_hours import AirHours, decided
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
 from fuente.ui import glyphs, theme
@@ -135,6 +136,7 @@ class SituationStrip(QWidget):
         current: str,
         soon: Callable[[str], bool] = lambda _: False,
         bands: Bands | None = None,
+        air: AirHours | None = None,
     ) -> None:
         """Follow the study: the situations that its system can be in, as far as they are solved.
 
@@ -154,8 +156,12 @@ class SituationStrip(QWidget):
                 if not (soon(name) and button.verdict):
                     button.show_verdict("solving …", None)
             elif isinstance(result, Situation):
-                button.show_verdict(result.verdict.filled(units), result.verdict.rank)
-                button.setToolTip(banded(result, bands).filled(units) if bands is not None else "")
+                verdict = decided(result, air if name == "power_cut" else None)
+                button.show_verdict(verdict.filled(units), verdict.rank)
+                words = [banded(result, bands).filled(units)] if bands is not None else []
+                if verdict is not result.verdict and air is not None:
+                    words.append(air.said("", units))
+                button.setToolTip("; ".join(words))
             else:
                 button.show_verdict("cannot run", Rank.STOP)
                 button.setToolTip(str(result))

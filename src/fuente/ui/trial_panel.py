@@ -112,14 +112,20 @@ class TrialPanel(QWidget):
         units = self.workspace.units
         title = QLabel(result.trial.title)
         title.setWordWrap(True)
-        title.setToolTip(result.test.verdict.filled(units))
+        said = [result.test.verdict.filled(units)]
+        if result.breath is not None:
+            tanks = {t.id: t.name for t in self.workspace.system.tanks}
+            said.append(result.breath.said(tanks[result.breath.tank] if len(tanks) > 1 else "", units))
+        title.setToolTip("; ".join(said))
         rest, peak = result.rest, shown(result.peak, "length", units)
         expected = QLabel(f"{shown(rest.left, 'length', units)} in {rest.name}, at worst {peak}")
+        if result.breath is not None:
+            expected.setText(f"{expected.text()}; {result.breath.short}")
         expected.setWordWrap(True)
         if not result.passed:
             expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")
             expected.setText("◆ " + expected.text())
-            expected.setToolTip(result.test.verdict.filled(units))
+            expected.setToolTip("; ".join(said))
         return title, expected
 
     def _known(self, result: TrialResult) -> tuple[QWidget, QWidget]:

@@ -149,10 +149,15 @@ class WaterPath(StagePage):
         known = w.session.bands
         sure = banded(situation, known).filled(units) if known is not None and situation.name != "running" else ""
         self.tint.follow()
-        more = (f"flows in {unit_label('flow', units)}" if many else "", sure, self.tint.says())
+        air = w.session.air if situation.name == "power_cut" else None
+        tank = w.system.tank(air.tank).name if air is not None and many else ""
+        breath = air.said(tank, units) if air is not None else ""
+        more = (f"flows in {unit_label('flow', units)}" if many else "", sure, breath, self.tint.says())
         self.view.legend = " · ".join(filter(None, more))
         self.slide.go(situation)
-        self.strip.show_situations(w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known)
+        self.strip.show_situations(
+            w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known, w.session.air
+        )
         self.findings.show_findings(w.findings, units, w.checking, w.session.trying)
         self.card.show_station(self.tint.on_card(w.station()), units)
 
