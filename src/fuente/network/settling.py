@@ -19,8 +19,8 @@ from fuente.network.steps import LEAPT, advance, double_step
 _FIRST = 0.5  # s
 _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two ways, this decides the share
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
-_LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high, how many is told by the steps so far;
-_LEAPS = 4  # at most, of a year each, until that is forgotten and a last one moves less than
+_LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
+_LEAPS = 4  # at most, until a last one moves less than
 _TAIL = 1e-8  # m
 _DIGITS = 12  # of a start's levels in m: the last ones are how near a solver came to them
 _NARROW = 0.01  # m under a rim from which on a passing wave may spill
@@ -67,7 +67,7 @@ def settle(
         near = np.where(free, near, z)  # what was spilled in that case is none of this one's
     leapt, count = _leap(assembly, z, volumes, free, near, grope=guess is not None)
     if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
-        return _finish(assembly, *leapt, total, count)
+        return _finish(assembly, *_run_out(assembly, *leapt, free), total, count)
     assembly = Assembly(network)  # without another state's flows: the way is the same whatever is known
     at, stored, used = follow(assembly, z, volumes, free, coming=coming)
     count += used
@@ -75,7 +75,7 @@ def settle(
         leapt, used = _leap(assembly, z, volumes, free, at)
         count += used
         if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
-            return _finish(assembly, *leapt, total, count)
+            at, stored = _run_out(assembly, *leapt, free)
     return _finish(assembly, at, stored, total, count)
 
 
@@ -217,6 +217,23 @@ def depends_on_the_way(assembly: Assembly, z: np.ndarray, end: np.ndarray, store
     return False
 
 
+def _run_out(
+    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray
+) -> tuple[np.ndarray, np.ndarray]:
+    """What still trickles over a crest or into a standpipe has run out: how high that stands is told by the steps so
+    far, whole years forget it.
+    """
+    for _ in range(_LEAPS):
+        at, stored, _, solved = advance(assembly, z, volumes, LEAPT, free)
+        if not solved:  # rounding, not water, is what keeps it from closing
+            break
+        moved = float(np.abs(at - z).max())
+        z, volumes = at, stored
+        if moved < _TAIL:
+            break
+    return z, volumes
+
+
 def _finish(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, total: float, count: int) -> Solution:
     # Rounding, far under a thousandth of a millilitre, goes to the largest body of water.
     largest = int(np.argmax(volumes))
@@ -238,7 +255,7 @@ def follow(
     Careful steps keep the way of the water; others only care for where it ends. ``coming`` is the part of the volumes
     that is still on its way down in pipes.
     """
-    count, step, last = 0, _FIRST, 0
+    count, step = 0, _FIRST
     pace = np.inf  # m/s of the fastest level in the last step
     coming = coming or Coming.none(assembly)
     volumes = volumes - coming.left
@@ -267,15 +284,12 @@ def follow(
             moved = float(np.abs(at - z).max())
             z, volumes = at, stored
             pace = moved / step
-            if last and (moved < _TAIL or last == _LEAPS):
-                return z, volumes, count
-            step *= 30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5
             if step >= _LAST or pace < _STILL:
-                step, last = LEAPT, last + 1
+                return *_run_out(assembly, z, volumes, free), count
+            step = min(step * (30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5), _LAST)
         else:
             if pace < 100 * _STILL:  # rounding, not water, is what keeps the last steps from closing
                 return z, volumes, count
-            last = 0
             step /= 5.0
             if step < 1e-7:
                 raise SolveError("The water levels could not be followed; this is Fuente's fault, not the design's.")
