@@ -28,7 +28,8 @@ def breath(study: Analysis, air: AirHours | None) -> Iterable[Finding]:
         f"In a power cut the oxygen{whose} is under {{limit:concentration}} after {{hours:hours}}{band}, {night}.",
         "Animals, films and dirt go on breathing while nothing brings oxygen but the still surface; the band is half"
         " and twice of that. Keep an air stone on a battery at hand, one for each tank: about {watts:charge} for a"
-        " night. Fewer animals, more surface or less cover last longer. Rinse what stood still before its water goes back.",
+        " night. Fewer animals, more surface or less cover last longer. Rinse what stood still before its water goes"
+        " back.",
         tank.id,
         values={
             "limit": air.limit,

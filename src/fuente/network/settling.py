@@ -217,9 +217,7 @@ def depends_on_the_way(assembly: Assembly, z: np.ndarray, end: np.ndarray, store
     return False
 
 
-def _run_out(
-    assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray
-) -> tuple[np.ndarray, np.ndarray]:
+def _run_out(assembly: Assembly, z: np.ndarray, volumes: np.ndarray, free: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """What still trickles over a crest or into a standpipe has run out: how high that stands is told by the steps so
     far, whole years forget it.
     """

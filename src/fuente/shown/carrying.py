@@ -14,16 +14,18 @@ from fuente.life.inputs import (
     TEMPERATURE,
 )
 from fuente.life.renewal import NITRATE_ION
+from fuente.study.cleaned import cleaned
 from fuente.study.limits import Limits, Pace, said
+from fuente.study.movers import movers
 from fuente.study.nitrate import peak, renewal
 from fuente.units import UnitSystem, shown, unit_label
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
-LOST = 0.7  # of what lives on a part that is rinsed hard, an assumption; old tank water leaves more
 SURE = 0.4  # the areal rate's own share of doubt, either way
 _DAY = 86400.0
+_RISES = 0.5  # kg/m³ of nitrate, as NO₃, that no water with changes or plants comes to
 _OUTS = 2  # filters that are tried without
 
 
@@ -65,14 +67,11 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
     outs = tuple(
         Row(f"Without {named(study, key)}", _feed(feed, units), feed < fed) for key, feed in _without(study, limits)
     )
-    ranked = sorted(paces, key=lambda p: -p.share)
-    two = sum(p.share for p in ranked[:2])
-    rinsed = carried.feed * (1 - LOST * two)
-    cleaned = Row(
-        "Right after the two largest are rinsed" if len(ranked) > 1 else "Right after it is rinsed",
-        _feed(rinsed, units),
-        rinsed < fed,
+    outs += tuple(
+        Row(f"With {name} out", _feed(feed, units) if feed is not None else "not followed", feed is None or feed < fed)
+        for name, feed in _stopped(study)
     )
+    rinsed = _rinsed(limits, units)
     lasts = limits.alkalinity_lasts
     buffer = Row("Alkalinity of new water lasts for", _feed(lasts, units), lasts < fed)
     found = renewal(study)
@@ -94,7 +93,7 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
         if found.plants > 0:
             changes += (Row("or besides, marsh plants", shown(found.plants, "area", units)),)
     limit = concentration(keeping.nitrate_limit, units)
-    parts = (("Feed a day", (*outs, cleaned, buffer)), (f"To keep nitrate under {limit}", changes))
+    parts = (("Feed a day", (*outs, *rinsed, buffer)), (f"To keep nitrate under {limit}", changes))
     name = study.system.tank(carried.tank).name
     why = (
         f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal"
@@ -127,6 +126,11 @@ def concentration(value: float, units: UnitSystem) -> str:
     return "unlimited" if not math.isfinite(found) else f"{found:.3g} {unit}"
 
 
+def held_nitrate(value: float, units: UnitSystem) -> str:
+    """Nitrate in the long run; where nothing takes it, it never comes to stand."""
+    return "keeps rising" if value > _RISES else concentration(value, units)
+
+
 def named(study: Analysis, device_id: str) -> str:
     """A device as a row calls it: with its tank, where there are several."""
     device, tanks = study.system.device(device_id), {t.id: t.name for t in study.system.tanks}
@@ -152,6 +156,42 @@ def _without(study: Analysis, limits: Limits) -> list[tuple[str, float]]:
     return found
 
 
+def _stopped(study: Analysis) -> list[tuple[str, float | None]]:
+    """Each of the pumps and air pumps out, where there are several: what is carried till it runs again; None where no
+    such feed is found.
+    """
+    found: list[tuple[str, float | None]] = []
+    every = movers(study)
+    for owner in list(dict.fromkeys(m.owner for m in every))[:_OUTS] if len(every) > 1 else []:
+        name = study.system.device(owner).title
+        one = name if sum(m.owner == owner for m in every) == 1 else f"one pump of {name}"
+        try:
+            found.append((one, Limits(study, "pump_out", about=owner).carries.feed))
+        except FuenteError:
+            found.append((one, None))
+    return found
+
+
+def _rinsed(limits: Limits, units: UnitSystem) -> tuple[Row, ...]:
+    """The two largest places cleaned on one day."""
+    try:
+        found = cleaned(limits)
+    except FuenteError:
+        return ()
+    keeping = limits.study.system.keeping
+    head = "Right after the two largest are rinsed" if len(found.places) > 1 else "Right after it is rinsed"
+    rows = [Row(head, _feed(found.feed, units), found.feed < limits.base.fed)]
+    for name, value, day, limit in (
+        ("ammonia", found.ammonia, found.ammonia_day, keeping.ammonia_limit),
+        ("nitrite", found.nitrite, found.nitrite_day, keeping.nitrite_limit),
+    ):
+        rows.append(Row(f"then {name} up to", f"{concentration(value, units)}, day {max(day, 1):.0f}", value > limit))
+    if found.over > 0:
+        days = "over 6 weeks" if found.over > 41 else f"{max(found.over, 1):.0f} days"
+        rows.append(Row("over your limits for", days, True))
+    return tuple(rows)
+
+
 def _sentence(paces: tuple[Pace, ...]) -> str:
     """Of all places together: of the one that does most."""
     most = max(paces, key=lambda p: p.share)
@@ -168,7 +208,7 @@ def _water(limits: Limits, tank: str, units: UnitSystem) -> tuple[Row, ...]:
     return (
         Row("Ammonia (N)", concentration(ammonia, units), ammonia > keeping.ammonia_limit),
         Row("Nitrite (N)", concentration(nitrite, units), nitrite > keeping.nitrite_limit),
-        Row("Nitrate (NO₃)", concentration(nitrate, units), nitrate > keeping.nitrate_limit),
+        Row("Nitrate (NO₃)", held_nitrate(nitrate, units), nitrate > keeping.nitrate_limit),
         Row("Oxygen", concentration(oxygen, units), oxygen < keeping.oxygen_limit),
         Row("Temperature", shown(float(living.of(y, TEMPERATURE)[k]), "temperature", units)),
     )

@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from fuente.devices.base import Reading, Station
 from fuente.devices.keeping import Keeping
 from fuente.drawing.primitives import Drawing, Polygon
-from fuente.shown.carrying import concentration
+from fuente.shown.carrying import concentration, held_nitrate
 from fuente.study.standing import Standing
 from fuente.units import UnitSystem, shown
 from fuente.water.properties import oxygen_saturation
@@ -26,7 +26,9 @@ _SURE = {"temperature": "±1 °C; walls and cover count most", "oxygen": "±30 %
 
 def figure(what: str, value: float, units: UnitSystem) -> str:
     """One of what is held, with its unit."""
-    return shown(value, "temperature", units) if what == "temperature" else concentration(value, units)
+    if what == "temperature":
+        return shown(value, "temperature", units)
+    return held_nitrate(value, units) if what == "nitrate" else concentration(value, units)
 
 
 @dataclass(frozen=True)
@@ -79,7 +81,8 @@ def held_in(
 
 def bare(what: str, value: float, units: UnitSystem) -> str:
     """The same without its unit, which the key says."""
-    return figure(what, value, units).split(" ")[0]
+    words = figure(what, value, units)
+    return words.split(" ")[0] if words[0].isdigit() else words
 
 
 def with_water(station: Station, standing: Standing, units: UnitSystem) -> Station:

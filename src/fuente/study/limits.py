@@ -89,10 +89,15 @@ class Limits:
     """What one design carries in a situation."""
 
     def __init__(
-        self, study: Analysis, situation: str = "running", growth: Growth = GROWTH, without: tuple[str, ...] = ()
+        self,
+        study: Analysis,
+        situation: str = "running",
+        growth: Growth = GROWTH,
+        without: tuple[str, ...] = (),
+        about: str = "",
     ):
         self.study, self.name, self.growth, self.without = study, situation, growth, without
-        self.state = study.situation(situation)
+        self.state = study.situation(situation, about)
 
     def water(self, feed: float = 1.0) -> LivingWater:
         """The living water with feeds times a factor."""
@@ -141,10 +146,14 @@ class Limits:
         """The feed that keeps every tank under the builder's limits; raises SolveError where nothing is fed."""
         if self.base.fed <= 0:
             raise SolveError("No feed is known: say what the tanks are fed.")
-        return self._carried(self.living, self.now)
+        return self.carried_by(self.living, self.now)
 
-    def _carried(self, living: Living, start: np.ndarray, factor: float = 1.0) -> Carrying:
-        """The feed at which the first of all limits is met; from the state at another feed."""
+    def carried_by(
+        self, living: Living, start: np.ndarray, factor: float = 1.0, among: slice | None = None
+    ) -> Carrying:
+        """The feed at which the first of all limits is met; from the state at another feed. What is not ``among`` the
+        values that come to rest stays as it is: all but the sums do.
+        """
         keeping = self.study.system.keeping
         tanks, n = list(self.base.tanks.items()), living.n
         named: dict[int, tuple[str, str]] = {}
@@ -164,22 +173,28 @@ class Limits:
             first = int(over.argmax())
             return float(over[first]), int(which[first]), float(1.0 / limits[first])
 
-        among = slice(0, living.sums.start)
+        among, held = among or slice(0, living.sums.start), start if among else None
         try:
             y, factor = rest_at(living.fed, living.by_feed, start, factor, aim, among)
         except SolveError:  # far beyond its limits a water does not find back: begin with little feed
-            y, factor = self._from_little(living, aim, among)
+            y, factor = self._from_little(living, aim, among, held)
         tank, by = named[aim(y)[1]]
         return Carrying(factor * self.base.fed, tank, by, y)
 
     def _from_little(
-        self, living: Living, aim: Callable[[np.ndarray], tuple[float, int, float]], among: slice
+        self,
+        living: Living,
+        aim: Callable[[np.ndarray], tuple[float, int, float]],
+        among: slice,
+        held: np.ndarray | None,
     ) -> tuple[np.ndarray, float]:
-        """The state at a limit, and the factor on the feed, found from a water that is fed little."""
+        """The state at a limit, and the factor on the feed, found from a water that is fed little, with films as they
+        are held where they are.
+        """
         for share in _LITTLE:
             grown = max(share * self.base.about_grown(), self.growth.seed)
             try:
-                y = rest(living.fed(share), self.base.fresh(grown), among)
+                y = rest(living.fed(share), self.base.fresh(grown) if held is None else held, among)
                 return rest_at(living.fed, living.by_feed, y, share, aim, among)
             except SolveError:
                 continue
@@ -193,7 +208,7 @@ class Limits:
         most = living.turned(at.values)[0]
         gains: dict[str, np.ndarray] = {}
         for need, given in self._more(living, at.values).items():
-            changed = self._carried(given, at.values, at.feed / self.base.fed)
+            changed = self.carried_by(given, at.values, at.feed / self.base.fed)
             gains[need] = np.maximum(given.turned(changed.values)[0] / np.maximum(most, 1e-30) - 1.0, 0.0)
         made, whole = [], float(most.sum())
         for p, place in enumerate(self.base.places):

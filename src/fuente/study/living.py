@@ -11,9 +11,11 @@ import numpy as np
 
 from fuente.devices import kind_of
 from fuente.devices.lives import Live
+from fuente.errors import SolveError
 from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
 from fuente.life.heat import evaporation, surface_loss, wall_u
 from fuente.life.inputs import (
+    ALKALINITY,
     AMMONIA,
     NITRITE,
     TEMPERATURE,
@@ -35,6 +37,9 @@ if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
 _DAY = 86400.0
+LEAST = 1e-8  # 1/s
+_SPENT = 0.1  # of the alkalinity of new water: with less, a full pH lower, no filter is kept running
+_RUNS = 1e-12  # m³/s
 _TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at its surface
 _COVERED = 0.5  # of what open water takes up, under a cover that is no seal
 _FALL_LEAST = 0.01  # m
@@ -282,12 +287,22 @@ class LivingWater:
 
     def mature(self, start: np.ndarray | None = None, near: bool = False) -> np.ndarray:
         """The state in which everything stays as it is, with films grown to what feeds them. Nitrate and alkalinity are
-        those with water changed as a steady drip of the same share. From a ``start`` that is ``near`` it is quick.
-        Raises SolveError where there is none.
+        those with water changed as a steady drip of the same share; where new water does not bring the alkalinity that
+        is used, somebody puts it back. From a ``start`` that is ``near`` it is quick. Raises SolveError where there is
+        none.
         """
         living = self.dripping
         y = self.fresh(self.about_grown()) if start is None else start.copy()
-        return rest(living, y, slice(0, living.sums.start), 1e6 if near else 60.0)
+        among = slice(0, living.sums.start)
+        kept = Living(living.water, living.cells, living.areas, replace(living.inputs, kept_ph=True))
+        try:
+            found = rest(living, y, among, 1e6 if near else 60.0)
+        except SolveError:
+            return rest(kept, self.fresh(self.about_grown()), among)
+        left = min(float(living.of(found, ALKALINITY)[k]) for k in self.tanks.values())
+        if left > _SPENT * living.inputs.buffer:
+            return found
+        return rest(kept, self.fresh(self.about_grown()), among)
 
     def taken_over(self, other: LivingWater, y: np.ndarray) -> np.ndarray:
         """A state of the same design in another situation, for this one's volumes: what stood where goes on there, and
@@ -320,13 +335,26 @@ class LivingWater:
 
     @cached_property
     def dripping(self) -> Living:
-        """The same with water changes spread over time: what they take of everything in the long run."""
+        """The same with water changes spread over time: what they take of everything in the long run. What nothing else
+        renews is renewed once in three years, so that it has a state in which it stays.
+        """
         keeping = self.study.system.keeping
         rate = -np.log(max(1.0 - keeping.share, 1e-3)) / keeping.interval
         tanks = set(self.tanks.values())
         drip = np.array([rate * v if k in tanks else 0.0 for k, v in enumerate(self.water.volumes)])
+        stale = self._unrenewed(drip)
+        drip[stale] = LEAST * self.water.volumes[stale]
         living = self.living
         return Living(self.water, living.cells, living.areas, replace(self.inputs, new=drip))
+
+    def _unrenewed(self, drip: np.ndarray) -> np.ndarray:
+        """Which volumes no new water reaches and none leaves, straight or through others, (n,)."""
+        flows = self.water.flows
+        renewed = (drip > 0) | (-flows.sum(axis=0) > _RUNS)
+        onward = flows > _RUNS
+        while (more := renewed | onward[renewed].any(axis=0)).sum() > renewed.sum():
+            renewed = more
+        return ~renewed
 
     def worst(self, y: np.ndarray) -> dict[str, tuple[float, float]]:
         """Ammonia and nitrite in kg/m³ in every tank."""
