@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from dataclasses import replace
 from typing import TYPE_CHECKING
 
 import click
@@ -24,7 +25,7 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
     @click.option(
         "--start",
         default="",
-        help="fishless, seeded, fish or mature; unless given the design's own, mature in a situation.",
+        help="fishless, seeded, bucket, fish or mature; unless given the design's own, mature in a situation.",
     )
     @click.option("--situation", default="running", help="As for solve: running, power-cut, pads-dirty, ...")
     @click.option("--every", default="6 h", help="Time from one state to the next.")
@@ -38,7 +39,7 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
     ) -> None:
         """Ammonia, nitrite, nitrate, oxygen, alkalinity and warmth of a design over weeks."""
         from fuente.study.limits import Limits
-        from fuente.study.weeks import WAYS, Start, start_of, weeks
+        from fuente.study.weeks import WAYS, start_of, weeks
         from fuente.typed import parse
 
         if start and start not in WAYS:
@@ -49,10 +50,11 @@ def life_command(read: Callable[[str], Analysis]) -> click.Command:
         if key not in analysis.names():
             names = ", ".join(n.replace("_", "-") for n in analysis.names())
             raise EntryError(f"This design cannot be in “{situation[:40]}”; its situations are: {names}.")
-        begin = Start(
-            start or (usual.way if key == "running" else "mature"),  # type: ignore[arg-type]
-            parse(dose, "concentration") if dose else usual.dose,
-            parse(moved, "fraction") if moved else usual.moved,
+        begin = replace(
+            usual,
+            way=start or (usual.way if key == "running" else "mature"),  # type: ignore[arg-type]
+            dose=parse(dose, "concentration") if dose else usual.dose,
+            moved=parse(moved, "fraction") if moved else usual.moved,
         )
         made = weeks(analysis, parse(days, "days") / 86400.0, begin, key, parse(every, "hours"))
         found = Limits(analysis, key)
@@ -91,6 +93,8 @@ def _said(made: Weeks, limits: object) -> None:
         nitrate = shown(NITRATE_ION * float(made.of(NITRATE, tank.id).max()), "concentration", units)
         oxygen = shown(float(made.of(OXYGEN, tank.id).min()), "concentration", units)
         click.echo(f"{tank.name}: {'; '.join(peaks)}; nitrate (NO₃) up to {nitrate}; oxygen from {oxygen}")
+    if made.bucket is not None and made.bucket.ready is not None:
+        click.echo(f"In the bucket the media are mature on day {made.bucket.ready / 86400:.0f}, and moved then.")
     if made.water.fed <= 0 and made.start.way != "fishless":
         click.echo("No feed is known, so nothing grows: say what the tanks are fed.")
     elif made.ready is None:

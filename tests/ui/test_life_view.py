@@ -268,3 +268,24 @@ def test_said_in_words(demo):
         )
         full = said(busy._replace(limit="surface", gains={"surface": 0.45, "contact": 0.0}))
         assert full == "Surface sets the pace: half more would carry about half more."
+
+
+def test_each_start_asks_what_it_wants(life, window):
+    panel = life.keeping
+    asked = {
+        "fishless": {"dose", "slow"},
+        "seeded": {"moved", "stood", "slow"},
+        "bucket": {"dose", "media", "bucket", "bucket_warm", "stood", "slow"},
+        "fish": {"slow"},
+        "mature": set(),
+    }
+    for way, fields in asked.items():
+        panel.way.chosen.emit(way)
+        assert {k for k, row in panel._rows.items() if not row.isHidden()} == fields
+    panel.way.chosen.emit("bucket")
+    type_into(panel.boxes["bucket"], "60 L")
+    assert window.workspace.system.keeping.bucket == pytest.approx(0.06)
+    type_into(panel.boxes["stood"], "5 h")
+    assert window.workspace.system.keeping.stood == pytest.approx(5 * 3600)
+    life.work_now()
+    assert "in 60 L with air" in life.words.text()

@@ -14,6 +14,7 @@ _DAY = 86400.0
 STARTS = {
     "fishless": "ammonia, no animals",
     "seeded": "media moved over",
+    "bucket": "media matured in a bucket",
     "fish": "light feeding with animals",
     "mature": "grown already",
 }
@@ -36,12 +37,23 @@ class Keeping(Spec):
     nitrite_limit: float = measured(3e-4, "concentration", "Nitrite, at most", 1e-5, 5e-3, "As nitrogen.", step=1e-4)
     nitrate_limit: float = measured(40e-3, "concentration", "Nitrate, at most", 1e-3, 1.0, "As NO₃.", step=5e-3)
     oxygen_limit: float = measured(4e-3, "concentration", "Oxygen, at least", 5e-4, 9e-3, step=5e-4)
-    start: Literal["fishless", "seeded", "fish", "mature"] = picked("fishless", "Started with", STARTS)
+    start: Literal["fishless", "seeded", "bucket", "fish", "mature"] = picked("fishless", "Started with", STARTS)
     dose: float = measured(
         2e-3, "concentration", "Ammonia dosed to", 1e-4, 10e-3, "As nitrogen, without animals.", step=5e-4
     )
     moved: float = measured(
         0.1, "fraction", "Film moved over", 0.0, 1.0, "Of a full film, with media that are mature.", step=0.05
+    )
+    stood: float = measured(
+        3600.0, "hours", "Out of its water for", 0.0, 7 * _DAY, "Wet and cool, without flow.", step=3600.0
+    )
+    media: float = measured(
+        0.5, "fraction", "Media in the bucket", 0.01, 1.0, "Of all the surface that this design has.", step=0.1
+    )
+    bucket: float = measured(0.02, "volume", "Water in the bucket", 1e-3, 2.0, step=1e-3)
+    bucket_warm: float = measured(26.0, "temperature", "Bucket kept at", 5.0, 35.0, step=1.0)
+    slow: float = measured(
+        3 * _DAY, "days", "Pump turned low for", 0.0, 60 * _DAY, "So that films can hold; 0 for never.", step=_DAY
     )
     started: str = Field("", pattern=r"^(\d{4}-\d{2}-\d{2})?$", description="Day of the start; empty before it.")
     altitude: float = measured(0.0, "run", "Height above the sea", 0.0, 4000.0, "Thin air holds less oxygen.", step=100)

@@ -132,6 +132,28 @@ def speeds(
     return found[0], found[1]
 
 
+_STANDS = 12 * 3600.0  # s in which half of a film is lost that stands wet without flow: assumed, 4 to 48 h
+
+
+def left_alive(stood: float) -> float:
+    """Share of a film that is left after so many s out of the water or without flow, wet and cool; an assumption, half
+    in 12 h, 4 to 48 h.
+
+    >>> left_alive(12 * 3600.0)
+    0.5
+    """
+    return float(0.5 ** (max(stood, 0.0) / _STANDS))
+
+
+def half_life(temperature: float, growth: Growth = GROWTH) -> float:
+    """Time in s in which half of what has grown is gone where nothing feeds it, at °C.
+
+    >>> round(half_life(18.0) / 86400)
+    17
+    """
+    return float(np.log(2.0) / (growth.decay_a * growth.theta ** (temperature - 18.0)))
+
+
 def grown(speed: np.ndarray, grow: float, decay: float) -> np.ndarray:
     """Share of a full film that stays alive where a group works so far: 1 − decay/(grow·speed), nothing under that.
 

@@ -14,7 +14,7 @@ from fuente.life.inputs import (
     TEMPERATURE,
 )
 from fuente.life.renewal import NITRATE_ION
-from fuente.study.cleaned import cleaned
+from fuente.study.cleaned import at_once, cleaned
 from fuente.study.limits import Limits, Pace, said
 from fuente.study.movers import movers
 from fuente.study.nitrate import peak, renewal
@@ -58,22 +58,28 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
         raise FuenteError("Nothing lives in this design: it has no media and no foam.")
     fed, keeping = limits.base.fed, study.system.keeping
     top = peak(study)
-    low, high = (_feed(share * carried.feed, units) for share in (1 - SURE, 1 + SURE))
+    low, high = (feed_words(share * carried.feed, units) for share in (1 - SURE, 1 + SURE))
     spread = f"{low.split(' ')[0]} to {high}"
     big = (
-        (_feed(carried.feed, units), f"of feed carried ({spread}), of {shown(fed, 'feed', units)} fed"),
+        (feed_words(carried.feed, units), f"of feed carried ({spread}), of {shown(fed, 'feed', units)} fed"),
         (concentration(top, units), "nitrate (NO₃) before a change"),
     )
     outs = tuple(
-        Row(f"Without {named(study, key)}", _feed(feed, units), feed < fed) for key, feed in _without(study, limits)
+        Row(f"Without {named(study, key)}", feed_words(feed, units), feed < fed)
+        for key, feed in _without(study, limits)
     )
     outs += tuple(
-        Row(f"With {name} out", _feed(feed, units) if feed is not None else "not followed", feed is None or feed < fed)
+        Row(
+            f"With {name} out",
+            feed_words(feed, units) if feed is not None else "not followed",
+            feed is None or feed < fed,
+        )
         for name, feed in _stopped(study)
     )
     rinsed = _rinsed(limits, units)
+    step = Row("Feed may rise at once to", feed_words(at_once(limits), units))
     lasts = limits.alkalinity_lasts
-    buffer = Row("Alkalinity of new water lasts for", _feed(lasts, units), lasts < fed)
+    buffer = Row("Alkalinity of new water lasts for", feed_words(lasts, units), lasts < fed)
     found = renewal(study)
     changes: tuple[Row, ...] = ()
     if found is not None and not math.isfinite(found.drip):
@@ -93,7 +99,7 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
         if found.plants > 0:
             changes += (Row("or besides, marsh plants", shown(found.plants, "area", units)),)
     limit = concentration(keeping.nitrate_limit, units)
-    parts = (("Feed a day", (*outs, *rinsed, buffer)), (f"To keep nitrate under {limit}", changes))
+    parts = (("Feed a day", (step, *outs, *rinsed, buffer)), (f"To keep nitrate under {limit}", changes))
     name = study.system.tank(carried.tank).name
     why = (
         f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal"
@@ -103,7 +109,8 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
     return Carries(big, parts, why, paces, _sentence(paces), _water(limits, carried.tank, units))
 
 
-def _feed(feed: float, units: UnitSystem) -> str:
+def feed_words(feed: float, units: UnitSystem) -> str:
+    """Feed in kg/s to two digits, with its unit."""
     return shown(two_digits(feed * _DAY * 1e3) / _DAY / 1e3, "feed", units)
 
 
@@ -180,7 +187,7 @@ def _rinsed(limits: Limits, units: UnitSystem) -> tuple[Row, ...]:
         return ()
     keeping = limits.study.system.keeping
     head = "Right after the two largest are rinsed" if len(found.places) > 1 else "Right after it is rinsed"
-    rows = [Row(head, _feed(found.feed, units), found.feed < limits.base.fed)]
+    rows = [Row(head, feed_words(found.feed, units), found.feed < limits.base.fed)]
     for name, value, day, limit in (
         ("ammonia", found.ammonia, found.ammonia_day, keeping.ammonia_limit),
         ("nitrite", found.nitrite, found.nitrite_day, keeping.nitrite_limit),

@@ -43,6 +43,12 @@ def plan(study: Analysis, made: Weeks, units: UnitSystem) -> tuple[PlanDay, ...]
         share = "most" if first else "half" if made.start.way == "fishless" else "the usual share"
         why = "before animals come" if first else "alkalinity, nitrate"
         found.append(PlanDay(round(when / DAY), f"Change {share} of the water", why))
+    found += _ahead(made, units)
+    slow = round(study.system.keeping.slow / DAY)
+    if slow > 0 and made.start.way != "mature":
+        until = f"for {slow} days" if slow > 1 else "for a day"
+        found.append(PlanDay(0, f"Turn the pump low {until}", "films hold better; the curve does not count it"))
+        found.append(PlanDay(slow, "Turn the pump up", "to its usual flow"))
     last = int((made.ready if made.ready is not None else made.times[-1]) / DAY)
     tests = set(range(_EVERY, last + 1, _EVERY))
     tests |= {round(when / DAY) + _SOON for when, _ in made.doses if when / DAY + _SOON <= last}
@@ -51,6 +57,29 @@ def plan(study: Analysis, made: Weeks, units: UnitSystem) -> tuple[PlanDay, ...]
         words = "First animals, if tests agree" if made.start.way == "fishless" else "It holds, if tests agree"
         found.append(PlanDay(round(made.ready / DAY), words, "times are ±50 %; raise the feed in steps of a third"))
     return tuple(sorted(found, key=lambda d: (d.day, d.title)))
+
+
+def _ahead(made: Weeks, units: UnitSystem) -> list[PlanDay]:
+    """What a bucket wants before the first day, by days before it; media that are moved, on it."""
+    if made.start.way == "seeded":
+        why = (
+            "keep them wet and cool; whatever their animals carry comes with them: quarantine first where you doubt it"
+        )
+        return [PlanDay(0, "Move mature media over", why)]
+    if made.bucket is None:
+        return []
+    bucket, found = made.bucket, []
+    first = round((bucket.ready if bucket.ready is not None else 150 * DAY) / DAY)
+    for n, (when, nitrogen) in enumerate(bucket.doses):
+        litres, salt = dose_of(nitrogen)
+        what = f"Dose the bucket {shown(litres, 'small_volume', units)} of ammonia solution (10 %)"
+        why = f"or {shown(salt, 'dose', units)} of ammonium chloride"
+        if n == 0:
+            why += "; a trace of phosphate, air, and a handful of old media or filter mulm as a seed"
+        found.append(PlanDay(round(when / DAY) - first, what, why))
+    found += [PlanDay(round(w / DAY) - first, "Change half the bucket's water", "alkalinity") for w in bucket.changes]
+    found.append(PlanDay(0, "Strain the media and move them wet", "their age goes with them; leave the bucket's water"))
+    return found
 
 
 def as_calendar(days: tuple[PlanDay, ...], started: str, name: str) -> str:

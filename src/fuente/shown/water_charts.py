@@ -5,7 +5,6 @@ from __future__ import annotations
 import csv
 import datetime
 import io
-import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
@@ -13,24 +12,22 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from fuente.document.record import Tested
-from fuente.life.dosing import dose_of
 from fuente.life.inputs import (
     AMMONIA,
     NITRATE,
     NITRITE,
     OXYGEN,
-    TEMPERATURE,
 )
 from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import concentration
 from fuente.shown.start_plan import PlanDay, plan
+from fuente.shown.start_words import between, in_weeks, start_words
 from fuente.study.air_hours import FOLLOWED, followed, under
-from fuente.study.fitted import Fitted, Seen, fitted
+from fuente.study.fitted import Seen, fitted
 from fuente.study.nitrate import peak, renewal
 from fuente.study.warm_days import warm_days
-from fuente.study.weeks import DAY, Start, Weeks, spread, start_of, weeks
+from fuente.study.weeks import DAY, Start, spread, start_of, weeks
 from fuente.units import UnitSystem, shown, unit_label, unit_size
-from fuente.water.properties import free_ammonia_fraction
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -121,9 +118,9 @@ def starting(study: Analysis, tank: str, units: UnitSystem, tests: Sequence[Test
             lines.append(Line(name, tone, each[0], np.minimum.reduce(each), np.maximum.reduce(each)))
     uprights = []
     if usual.ready is not None and usual.ready > 0:
-        between = _between(made) if fit is None else ""
+        band = between(made) if fit is None else ""
         event = "animals" if start.way == "fishless" else "it holds"
-        uprights.append((usual.ready / WEEK, f"{event}, {_weeks(usual.ready)} weeks{between}"))
+        uprights.append((usual.ready / WEEK, f"{event}, {in_weeks(usual.ready)} weeks{band}"))
     doses = tuple(when / WEEK for when, by_tank in usual.doses if tank in by_tank)
     return Chart(
         "Starting up",
@@ -131,7 +128,7 @@ def starting(study: Analysis, tank: str, units: UnitSystem, tests: Sequence[Test
         f"{unit_label('concentration', units)} as nitrogen",
         usual.times / WEEK,
         tuple(lines),
-        _fit_says(fit) + _start_says(study, usual, start, tank, units),
+        start_words(study, usual, fit, tank, units),
         doses,
         "dose of ammonia" if doses else "",
         tuple(uprights),
@@ -161,68 +158,6 @@ def _read(seen: Sequence[Seen]) -> tuple[Points, ...]:
         if pairs:
             found.append(Points(tone, tuple(t for t, _ in pairs), tuple(v for _, v in pairs)))
     return tuple(found)
-
-
-def _stop_line(made: Weeks, tank: str, units: UnitSystem) -> str:
-    """How much of a dose is free at first, and from which pH on bacteria would stand still in it."""
-    living = made.water.living
-    ph = float(living.ph(made.values[0])[made.water.water.index[tank]])
-    warm = float(made.of(TEMPERATURE, tank)[0])
-    salinity, stops = made.water.inputs.salinity, made.water.growth.free_n
-    share, now = stops / made.start.dose, free_ammonia_fraction(ph, warm, salinity)
-    free = made.start.dose * now
-    limit = ph + math.log10(share / (1 - share) * (1 - now) / now) if share < 1 else 14.0
-    words = f"Free ammonia is then {concentration(free, units)} at pH {ph:.1f} and {shown(warm, 'temperature', units)}"
-    if free >= stops:
-        return f"{words}: too much for nitrite bacteria; dose less, or lower the pH."
-    return f"{words}; do not dose above pH {limit:.1f}." if limit < 9.5 else f"{words}."
-
-
-def _weeks(seconds: float) -> str:
-    return f"{seconds / WEEK:.1f}"
-
-
-def _between(made: tuple[Weeks, Weeks, Weeks]) -> str:
-    ends = [w.ready for w in made[1:]]
-    if any(e is None for e in ends):
-        early = min((e for e in ends if e is not None), default=None)
-        return f" ({_weeks(early)} or later)" if early is not None else ""
-    low, high = sorted(float(e) for e in ends if e is not None)
-    return f" ({_weeks(low)} to {_weeks(high)})"
-
-
-def _fit_says(fit: Fitted | None) -> str:
-    if fit is None:
-        return ""
-    words = f"Through your tests: {100 * fit.surface:.0f} % of the surface at work, "
-    seed = fit.seed
-    words += f"{seed:.2g} times the bacteria at first"
-    if fit.later is not None and abs(fit.later) > 0.5 * DAY:
-        words += f"; {abs(fit.later) / WEEK:.1f} weeks {'later' if fit.later > 0 else 'sooner'} than expected"
-    return words + ". "
-
-
-def _start_says(study: Analysis, made: Weeks, start: Start, tank: str, units: UnitSystem) -> str:
-    words = []
-    if start.way == "fishless" and made.doses:
-        nitrogen = made.doses[0][1].get(tank, 0.0)
-        litres, salt = dose_of(nitrogen)
-        words.append(
-            f"Dose {shown(litres, 'small_volume', units)} of ammonia solution (10 %) or {shown(salt, 'dose', units)} of"
-            " ammonium chloride on the first day, and again whenever a quarter is left:"
-            f" {len(made.doses)} times in all."
-        )
-        words.append(_stop_line(made, tank, units))
-    if made.ready is None:
-        words.append("It does not hold within this time.")
-    elif made.ready <= 0:
-        words.append("It holds from the first day: ammonia and nitrite stay under your limits.")
-    else:
-        if start.way == "fishless":
-            words.append("Until animals come, half a dose a day keeps half of what has grown.")
-        then = "test before animals come, and raise" if start.way == "fishless" else "raise"
-        words.append(f"It holds after about {_weeks(made.ready)} weeks; {then} their feed in steps.")
-    return " ".join(words)
 
 
 def nitrate(study: Analysis, tank: str, units: UnitSystem, days: float = 168.0) -> Chart:

@@ -41,6 +41,18 @@ def largest(limits: Limits, count: int = 2) -> tuple[str, ...]:
     return tuple(limits.base.places[int(k)].id for k in order)
 
 
+def at_once(limits: Limits, films: np.ndarray | None = None) -> float:
+    """Feed in kg/s that the films of a state carry at once, under the builder's limits and before any of them has
+    grown; those that the present feed has grown unless given. Raises SolveError where no such feed is found.
+    """
+    living, y = limits.living, limits.now.copy()
+    grown = slice(living.grown_a.start, living.grown_n.stop)
+    if films is not None:
+        y[grown] = films[grown]
+    water = slice(0, 8 * living.n)
+    return limits.carried_by(living, rest(living, y, water), among=water).feed
+
+
 def cleaned(limits: Limits, places: tuple[str, ...] = (), lost: float = LOST) -> Cleaned:
     """Of some places, or the two largest, at once: films lose a share, everything else is as it was in the long run.
     The films do not grow within the moment that ``feed`` speaks of. Raises SolveError where no state is found.

@@ -25,8 +25,8 @@ from fuente.life.load import ALKALINITY_OF_NITROGEN
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import Living
 from fuente.network.transport import rest, rest_at
+from fuente.study.bucket import SOFT
 from fuente.study.living import LivingWater, Place
-from fuente.study.weeks import SOFT
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis

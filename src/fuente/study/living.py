@@ -354,7 +354,8 @@ class LivingWater:
         onward = flows > _RUNS
         while (more := renewed | onward[renewed].any(axis=0)).sum() > renewed.sum():
             renewed = more
-        return ~renewed
+        stale: np.ndarray = ~renewed
+        return stale
 
     def worst(self, y: np.ndarray) -> dict[str, tuple[float, float]]:
         """Ammonia and nitrite in kg/m³ in every tank."""

@@ -16,21 +16,18 @@ from fuente.life.inputs import (
     AMMONIA,
     NITRITE,
 )
-from fuente.life.nitrifiers import GROWTH, Growth
+from fuente.life.nitrifiers import GROWTH, Growth, left_alive
 from fuente.life.reactor import Living
 from fuente.network.transport import Stepper, march
+from fuente.study.bucket import AGAIN, GONE, MUCH, SOFT, Bucket, matured
 from fuente.study.living import LivingWater
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
 
 DAY = 86400.0
-Way = Literal["fishless", "seeded", "fish", "mature"]
+Way = Literal["fishless", "seeded", "bucket", "fish", "mature"]
 WAYS: Mapping[str, str] = STARTS
-GONE = 0.1  # of a dose that may be left after a day, of ammonia and of nitrite, where it holds
-AGAIN = 0.25  # of the dose under which ammonia is dosed again
-MUCH = 1.5  # doses of nitrite over which no more is dosed: it would only use up alkalinity
-SOFT = 40e-3  # kg/m³ of alkalinity under which half the water is changed
 SWAYS, GROWS = 1e-4, 2e-5  # of each value, that a step may be off
 _RAMP = 8  # weeks in which light feeding grows to all of it
 _LARGE = 0.7  # of the water changed before animals come
@@ -39,24 +36,29 @@ _LARGE = 0.7  # of the water changed before animals come
 @dataclass(frozen=True)
 class Start:
     """How it starts: ``dose`` kg/m³ of ammonia nitrogen that is dosed to without animals, ``moved`` the share of a full
-    film that comes with media moved over, and the share of it that still lives.
+    film that comes with media moved over, and the share of it that still lives; ``media`` the share of all surface that
+    is matured ahead in a ``bucket`` of m³ at ``warm`` °C.
     """
 
     way: Way = "fishless"
     dose: float = 2e-3
     moved: float = 0.1
     alive: float = 1.0
+    media: float = 0.5
+    bucket: float = 0.02
+    warm: float = 26.0
 
 
 def start_of(keeping: Keeping) -> Start:
     """As the builder says."""
-    return Start(keeping.start, keeping.dose, keeping.moved)
+    k = keeping
+    return Start(k.start, k.dose, k.moved, left_alive(k.stood), k.media, k.bucket, k.bucket_warm)
 
 
 @dataclass(frozen=True)
 class Weeks:
     """What was followed: times s, values (times, …) of ``water.living``; doses as (s, kg of nitrogen, by tank) and
-    water changes, s; when animals may come, s, where that was reached.
+    water changes, s; when animals may come, s, where that was reached; and the ``bucket`` before the first day.
     """
 
     water: LivingWater
@@ -66,6 +68,7 @@ class Weeks:
     doses: tuple[tuple[float, Mapping[str, float]], ...]
     changes: tuple[float, ...]
     ready: float | None
+    bucket: Bucket | None = None
 
     def of(self, what: int, cell: str) -> np.ndarray:
         """One of what is carried in a cell, over the times."""
@@ -110,15 +113,29 @@ def weeks(
         return _fishless(water, start, times, changes, rtol)
     if start.way == "fish":
         return _ramped(water, start, times, changes, rtol)
+    ahead = None
     if start.way == "mature":  # grown while everything ran
         before = LivingWater(study, growth=growth)
         y = water.taken_over(before, study.kept(f"mature {growth}", before.mature))
+    elif start.way == "bucket":
+        ahead = _ahead(water, start)
+        y, share = water.fresh(), start.media * start.alive
+        seed = growth.seed
+        for group, film in zip((water.living.grown_a, water.living.grown_n), ahead.films, strict=True):
+            y[group] = max(share * film, seed)
     else:
         y = water.fresh(start.moved * start.alive)
     jumps = [(when, changed(water.living)) for when in changes]
     # What has grown only sways from change to change; what grows a millionfold is followed more closely.
     made = march(water.living, y, times, jumps, rtol)
-    return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values))
+    return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values), ahead)
+
+
+def _ahead(water: LivingWater, start: Start) -> Bucket:
+    """The bucket: so much of all surface, in new water."""
+    keeping, inputs = water.study.system.keeping, water.inputs
+    area = start.media * float(sum(p.area for p in water.places))
+    return matured(start.bucket, area, start.dose, start.warm, inputs.brings, keeping.ph, inputs.salinity, water.growth)
 
 
 def _change_days(end: float, interval: float) -> list[float]:

@@ -40,6 +40,18 @@ _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
 )
 
 
+# What a start asks: its label, its quantity, and the ways that ask it.
+_START: dict[str, tuple[str, str, tuple[str, ...]]] = {
+    "dose": ("Dosed to (N)", "concentration", ("fishless", "bucket")),
+    "moved": ("Film moved over", "fraction", ("seeded",)),
+    "media": ("Media in the bucket", "fraction", ("bucket",)),
+    "bucket": ("Water in the bucket", "volume", ("bucket",)),
+    "bucket_warm": ("Bucket kept at", "temperature", ("bucket",)),
+    "stood": ("Out of its water for", "hours", ("seeded", "bucket")),
+    "slow": ("Pump turned low for", "days", ("fishless", "seeded", "bucket", "fish")),
+}
+
+
 class KeepingPanel(QObject):
     """The left panel of the living water; ``area`` is its widget. ``again`` says that what is shown is not what is
     asked for any more, ``said`` what could not be taken.
@@ -71,7 +83,10 @@ class KeepingPanel(QObject):
         self.dose = QuantityEdit("concentration", keeping.dose, units, 0.5e-3)
         self.moved = QuantityEdit("fraction", keeping.moved, units, 0.05)
         self._rows: dict[str, QWidget] = {}
-        for key, label, box in (("dose", "Dosed to (N)", self.dose), ("moved", "Film moved over", self.moved)):
+        self.boxes = {"dose": self.dose, "moved": self.moved}
+        for key, (label, quantity, _) in _START.items():
+            box = self.boxes.setdefault(key, QuantityEdit(quantity, getattr(keeping, key), units))
+            box.setAccessibleName(label)
             box.committed.connect(lambda v, k=key, w=label: self._typed(k, w, v))
             box.failed.connect(self.said)
             self._rows[key] = field_of(label, box)
@@ -129,13 +144,12 @@ class KeepingPanel(QObject):
     def _show_start(self) -> None:
         units, keeping = self.workspace.units, self.workspace.system.keeping
         self.way.show_value(keeping.start)
-        self.dose.show_value(keeping.dose, units)
-        self.moved.show_value(keeping.moved, units)
+        for key, box in self.boxes.items():
+            box.show_value(getattr(keeping, key), units)
+            self._rows[key].setVisible(keeping.start in _START[key][2])
         with QSignalBlocker(self.started):
             day = QDate.fromString(keeping.started, "yyyy-MM-dd") if keeping.started else _NOT_YET
             self.started.setDate(day)
-        self._rows["dose"].setVisible(keeping.start == "fishless")
-        self._rows["moved"].setVisible(keeping.start == "seeded")
 
     def refresh(self) -> None:
         """Follow the workspace."""
