@@ -177,7 +177,7 @@ def test_the_second_version_is_still_read():
 
 @pytest.mark.parametrize("name", [p.stem for p in sorted((HERE / "data").glob("version-*.fuente"))])
 def test_files_of_every_version_open_to_the_same_levels(name):
-    """Levels in m as the Fuente that wrote them, or first read them, solved them; what still trickled over a crest then,
+    """Levels in m as the Fuente that wrote them, or first read them, solved them; what still trickled over a crest,
     up to 0.1 mm high, has since run out.
     """
     known = json.loads((HERE / "data" / "levels.json").read_text("utf-8"))[name]

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
 
 from fuente.devices.base import measured
 from fuente.devices.contract import Device, Heater
+from fuente.devices.filtering import picked
 from fuente.life.load import live_weight
+from fuente.life.plants import GROUPS, LIGHTS
 
 
 class HomeSpec(Device):
@@ -16,6 +18,9 @@ class HomeSpec(Device):
 
     name: str = Field("Tank", max_length=80, description="What it is called.")
     gravel: float = measured(0.0, "volume", "Gravel and rock", 0.0, 5, "Volume of solids, which displace water.")
+    planted: float = measured(0.0, "area", "Planted area", 0.0, 400.0, "Of leaves seen from above.", step=0.05)
+    plants: Literal["none", "floating", "stems", "rosettes", "mosses", "marsh"] = picked("stems", "Plants", GROUPS)
+    light: Literal["dim", "fair", "bright"] = picked("fair", "Light on them", LIGHTS)
     temperature: float = measured(25.0, "temperature", "Water temperature", 2, 38)
     cover: float = measured(0.5, "fraction", "Covered share of the surface", 0.0, 1.0)
     feed: float = measured(

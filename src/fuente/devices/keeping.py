@@ -31,6 +31,9 @@ class Keeping(Spec):
     alkalinity: float = measured(0.15, "concentration", "Alkalinity of new water", 0.0, 1.0, "As CaCO₃.", step=0.01)
     ph: float = Field(7.5, ge=5.0, le=9.5, description="pH of the tanks at the alkalinity of new water.")
     cold: float = measured(18.0, "temperature", "New water comes with", 2.0, 40.0, step=1.0)
+    water_price: float = Field(
+        3.0, ge=0.0, le=1e4, description="Price of a cubic metre of water, waste water with it, in any money."
+    )
     ammonia_limit: float = measured(
         5e-4, "concentration", "Ammonia, at most", 1e-5, 5e-3, "Total, as nitrogen.", step=1e-4
     )

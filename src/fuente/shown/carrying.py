@@ -17,8 +17,8 @@ from fuente.life.renewal import NITRATE_ION
 from fuente.study.cleaned import at_once, cleaned
 from fuente.study.limits import Limits, Pace, said
 from fuente.study.movers import movers
-from fuente.study.nitrate import peak, renewal
-from fuente.units import UnitSystem, shown, unit_label
+from fuente.study.nitrate import PLANTS, changed, peak, renewal
+from fuente.units import UnitSystem, shown, unit_label, unit_size
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -97,9 +97,14 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
             Row("or drip", f"{100 * found.drip:.1f} % a day, {shown(found.dripped / 7, 'volume', units)}"),
         )
         if found.plants > 0:
-            changes += (Row("or besides, marsh plants", shown(found.plants, "area", units)),)
+            count = f"{shown(found.plants, 'area', units)}, about {max(found.plants * PLANTS, 1):.0f}"
+            changes += (Row("or besides, marsh plants", count),)
     limit = concentration(keeping.nitrate_limit, units)
-    parts = (("Feed a day", (step, *outs, *rinsed, buffer)), (f"To keep nitrate under {limit}", changes))
+    parts = (
+        ("Feed a day", (step, *outs, *rinsed, buffer)),
+        (f"To keep nitrate under {limit}", changes),
+        _change_rows(study, units),
+    )
     name = study.system.tank(carried.tank).name
     why = (
         f"At that feed {carried.what} stands at your limit in {name}, with films grown to what feeds them. From: areal"
@@ -161,6 +166,29 @@ def _without(study: Analysis, limits: Limits) -> list[tuple[str, float]]:
         except FuenteError:
             continue
     return found
+
+
+def _change_rows(study: Analysis, units: UnitSystem) -> tuple[str, tuple[Row, ...]]:
+    """What each change does, and what a year of them takes."""
+    try:
+        found = changed(study)
+    except FuenteError:
+        found = None
+    title = "What each change does"
+    if found is None:
+        return title, ()
+    rows = []
+    if abs(found.cools) > 0.05:
+        size = abs(found.cools) / unit_size("temperature", units)
+        word = "cools" if found.cools > 0 else "warms"
+        rows.append(Row(f"{word} the tanks by", f"{size:.1f} {unit_label('temperature', units)}"))
+    rows.append(Row("alkalinity then", concentration(found.alkalinity, units)))
+    if found.salt > 0:
+        rows.append(Row("wants salt", shown(found.salt, "mass", units)))
+    rows.append(Row("a year: water", shown(found.water, "volume", units)))
+    rows.append(Row("heat for it", shown(found.heat, "energy", units)))
+    rows.append(Row("both cost", f"{two_digits(found.money):.0f}"))
+    return title, tuple(rows)
 
 
 def _stopped(study: Analysis) -> list[tuple[str, float | None]]:

@@ -24,7 +24,7 @@ from fuente.shown.start_plan import PlanDay, plan
 from fuente.shown.start_words import between, in_weeks, start_words
 from fuente.study.air_hours import FOLLOWED, followed, under
 from fuente.study.fitted import Seen, fitted
-from fuente.study.nitrate import peak, renewal
+from fuente.study.nitrate import PLANTS, peak, renewal
 from fuente.study.warm_days import warm_days
 from fuente.study.weeks import DAY, Start, spread, start_of, weeks
 from fuente.units import UnitSystem, shown, unit_label, unit_size
@@ -174,7 +174,10 @@ def nitrate(study: Analysis, tank: str, units: UnitSystem, days: float = 168.0) 
         batch = f"{100 * min(found.share, 9.99):.0f} % every {keeping.interval / DAY:.0f} days"
         if found.share > 1:
             batch = "more than all of it"
-        plants = f", or {shown(found.plants, 'area', units)} of marsh plants besides" if found.plants > 0 else ""
+        count = max(found.plants * PLANTS, 1)
+        plants = (
+            f", or besides {count:.0f} marsh plants on {shown(found.plants, 'area', units)}" if found.plants > 0 else ""
+        )
         words.append(
             f"To keep it under {limit}: change {batch}, or drip {100 * found.drip:.1f} % a day"
             f" ({shown(found.dripped / 7, 'volume', units)}){plants}."

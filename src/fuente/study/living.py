@@ -23,6 +23,7 @@ from fuente.life.inputs import (
 )
 from fuente.life.load import OXYGEN_OF_DIRT, OXYGEN_OF_FEED, ammonia_made
 from fuente.life.nitrifiers import GROWTH, Growth
+from fuente.life.plants import breathed_in_the_dark
 from fuente.life.reactor import Living
 from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
@@ -148,8 +149,10 @@ class LivingWater:
                 for cell, area in areas.items() if whole > 0 else ((each.cell, 1.0),):
                     breathing[at[cell]] += OXYGEN_OF_DIRT * feed * area / (whole or 1.0)
             for planted in live.plants:
-                if planted.cell in at:
+                if planted.cell in at and self.situation.powered:
                     plants[at[planted.cell]] += planted.takes
+                elif planted.cell in at:  # no lamps, and maybe a night
+                    breathing[at[planted.cell]] += breathed_in_the_dark(planted.takes)
             for hole in live.anoxic:
                 if hole.cell in at:
                     anoxic[at[hole.cell]] += hole.takes

@@ -26,6 +26,8 @@ _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
             ("interval", "Every", "days"),
             ("nitrate", "Nitrate (NO₃)", "concentration"),
             ("alkalinity", "Alkalinity", "concentration"),
+            ("cold", "It comes with", "temperature"),
+            ("water_price", "Price of a m³", "number"),
         ),
     ),
     (

@@ -9,6 +9,7 @@ from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import warm_readings
 from fuente.life.load import ammonia_made
+from fuente.life.plants import GROUPS, LIGHTS
 from fuente.network.model import Solution
 from fuente.structure.plates import MATERIALS, PlateResult
 
@@ -117,6 +118,9 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
         choice("heads", "Animals, where the feed is not known", "count", True),
         choice("body", "Length of each", "length", True, 0.005),
         choice("ration", "Fed a day, of their weight", "percent", True, 0.005),
+        choice("planted", "Planted area", "area", True, 0.05),
+        Choice((*path, "plants"), "Plants", "choice", tank.plants, tuple(GROUPS.items()), fold=True),
+        Choice((*path, "light"), "Light on them", "choice", tank.light, tuple(LIGHTS.items()), fold=True),
         choice("heaters", "Heaters in it", "count", True),
         choice("heater_watts", "Each heater", "power", True),
         choice("thickness", "Wall thickness", "length", True, 0.001),
