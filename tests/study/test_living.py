@@ -16,6 +16,7 @@ from fuente.devices.base import Change, Edit
 from fuente.document.system import apply, set_value
 from fuente.errors import EntryError, FuenteError
 from fuente.life.gas import fall_share, surface_transfer
+from fuente.life.heat import evaporation
 from fuente.life.inputs import (
     ALKALINITY,
     AMMONIA,
@@ -32,7 +33,7 @@ from fuente.study.known import analysed
 from fuente.study.limits import Limits, said
 from fuente.study.living import LivingWater
 from fuente.study.nitrate import MARSH, peak, renewal
-from fuente.study.warm_days import warm_days
+from fuente.study.warm_days import chiller, warm_days
 from fuente.study.weeks import DAY, Start, weeks
 
 DEMOS = [reading_room, nursery, trough, lantern, cascade]
@@ -356,13 +357,54 @@ def test_plants_that_are_said_take_what_changes_leave(demo):
 def test_warmth_in_its_cases(demo):
     """Stuck on it ends over what is kept, dead under it; the card's steady figures within a degree."""
     cases = {c.name: c.tanks["tank"] for c in warm_days(analysed(demo), days=20.0)}
-    assert list(cases) == ["coldest room", "one stuck on", "one dead, coldest room", "all dead, coldest room"]
+    assert list(cases) == [
+        "coldest room",
+        "one stuck on",
+        "as one large, stuck on",
+        "one dead, coldest room",
+        "all dead, coldest room",
+        "warmest room",
+        "the same with a fan",
+    ]
     steady = analysed(demo).warmth("tank")
     assert cases["one stuck on"][-1] == pytest.approx(steady.one_stuck, abs=1.0)
     assert cases["all dead, coldest room"][-1] == pytest.approx(steady.all_dead, abs=1.0)
     assert cases["one dead, coldest room"][-1] == pytest.approx(min(steady.one_dead, steady.kept), abs=1.0)
     assert cases["coldest room"][-1] == pytest.approx(min(steady.kept, steady.reached), abs=0.3)
     assert cases["all dead, coldest room"][-1] < cases["one dead, coldest room"][-1] < cases["one stuck on"][-1]
+    assert cases["as one large, stuck on"][-1] > cases["one stuck on"][-1] + 1.0
+    assert cases["warmest room"][-1] - 4 < cases["the same with a fan"][-1] < cases["warmest room"][-1] - 0.5
+
+
+def test_the_warmest_room_by_hand(demo):
+    """In the end heat in is heat out: room and watts over losses; a fan takes 1.76 times what evaporates still."""
+    study = analysed(demo)
+    water = LivingWater(study)
+    cases = {c.name: c for c in warm_days(study, days=30.0)}
+    loses, watts = water.inputs.loses.sum(), water.inputs.watts.sum()
+    # What dries is topped up with water of 18 °C.
+    dries = 4.17e6 * water.inputs.dried.sum()
+    ends = (loses * 28.0 + watts + dries * 18.0) / (loses + dries)
+    assert cases["warmest room"].tanks["tank"][-1] == pytest.approx(ends, abs=0.25)
+    cell = study.network.cell("tank")
+    still = evaporation(cell.open_area, 26.0, 28.0, study.space.humidity) * 998.2 * 2.45e6
+    cooler = (0.0782 * 2.0 / 0.089) * still / (loses + dries)
+    gap = cases["warmest room"].tanks["tank"][-1] - cases["the same with a fan"].tanks["tank"][-1]
+    assert gap == pytest.approx(cooler, rel=0.1)
+    hours = cases["warmest room"].hours_off("tank", 3.0)
+    values = cases["warmest room"].tanks["tank"]
+    assert values[int(hours)] - values[0] >= 3.0 > values[int(hours) - 1] - values[0]
+    assert cases["coldest room"].hours_off("tank") is None
+    temperatures = water.water.temperatures
+    assert chiller(study) == pytest.approx(float((water.inputs.loses * (28.0 - temperatures)).sum() + watts))
+
+
+def test_one_heater_is_shown_as_two_small(demo):
+    """Half of the watts stuck on, the other half on its thermostat: never as warm as all of it stuck on."""
+    one = apply(demo, set_value("", ("devices", "sump", "chambers", 4, "heaters"), 1))
+    cases = {c.name: c for c in warm_days(analysed(one))}
+    assert cases["as two small, one stuck on"].other
+    assert cases["as two small, one stuck on"].tanks["tank"][-1] < cases["one stuck on"].tanks["tank"][-1] - 1.0
 
 
 def test_a_drip_of_the_design_renews_its_water(demo):

@@ -87,7 +87,7 @@ def test_a_start_is_chosen(life, window):
 
 @pytest.mark.parametrize(
     ("key", "says", "lines"),
-    [("nitrate", "In the long run", 1), ("cut", "hours", 3), ("warmth", "all dead", 4)],
+    [("nitrate", "In the long run", 1), ("cut", "hours", 3), ("warmth", "all dead", 7)],
 )
 def test_charts_are_turned(life, key, says, lines):
     click(life.buttons[key])

@@ -46,6 +46,7 @@ class Space(Spec):
     service: float = measured(0.2, "length", "Hand room over the sump", 0.0, 1.0, "To lift out pads and media.")
     air: float = measured(20.0, "temperature", "Room temperature", -5, 45)
     coldest: float = measured(16.0, "temperature", "Coldest room", -10, 40)
+    warmest: float = measured(28.0, "temperature", "Warmest room", 0, 45)
     humidity: float = measured(0.5, "fraction", "Air humidity", 0.05, 1.0)
     margin: float = measured(0.025, "length", "Freeboard you want left", 0.0, 0.5, step=0.005)
     turnover: float = measured(6 / 3600, "per_hour", "Turnover you want", 0.1 / 3600, 40 / 3600)

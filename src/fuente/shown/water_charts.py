@@ -19,13 +19,13 @@ from fuente.life.inputs import (
     OXYGEN,
 )
 from fuente.life.renewal import NITRATE_ION
-from fuente.shown.carrying import concentration
+from fuente.shown.carrying import concentration, two_digits
 from fuente.shown.start_plan import PlanDay, plan
 from fuente.shown.start_words import between, in_weeks, start_words
 from fuente.study.air_hours import FOLLOWED, followed, under
 from fuente.study.fitted import Seen, fitted
 from fuente.study.nitrate import PLANTS, peak, renewal
-from fuente.study.warm_days import warm_days
+from fuente.study.warm_days import BLOWN, DANGER, WARM, chiller, warm_days
 from fuente.study.weeks import DAY, Start, spread, start_of, weeks
 from fuente.units import UnitSystem, shown, unit_label, unit_size
 
@@ -34,6 +34,16 @@ if TYPE_CHECKING:
 
 WEEK, HOUR = 7 * DAY, 3600.0
 _TENTH = 10.0
+_TONES = {
+    "coldest room": "accent",
+    "one stuck on": "stop",
+    "as one large, stuck on": "stop",
+    "as two small, one stuck on": "stop",
+    "one dead, coldest room": "pumped",
+    "all dead, coldest room": "fall",
+    WARM: "living",
+    BLOWN: "living",
+}
 
 
 @dataclass(frozen=True)
@@ -244,16 +254,30 @@ def warmth(study: Analysis, tank: str, units: UnitSystem) -> Chart:
     """Temperature in every case of heaters and room."""
     cases = warm_days(study)
     size, zero = unit_size("temperature", units), 32.0 if units == UnitSystem.US else 0.0
-    tones = ("accent", "stop", "pumped", "fall")
     lines = tuple(
-        Line(case.name, tone, case.tanks[tank] / size + zero) for case, tone in zip(cases, tones, strict=False)
+        Line(
+            case.name,
+            _TONES.get(case.name, "muted"),
+            case.tanks[tank] / size + zero,
+            dashed=case.other or case.name == BLOWN,
+        )
+        for case in cases
     )
     ends = "; ".join(f"{c.name} {shown(float(c.tanks[tank][-1]), 'temperature', units)}" for c in cases)
+    off = [(c.name, hours) for c in cases if not c.other and (hours := c.hours_off(tank)) is not None]
+    by = f"{DANGER / size:.0f} {unit_label('temperature', units)}"
+    words = f"After four days: {ends}."
+    if off:
+        first = "; ".join(f"{name} {hours:.0f} h" for name, hours in off)
+        words += f" {by} off after: {first}."
+    watts = chiller(study)
+    if watts > 1.0:
+        words += f" To keep it in the warmest room takes about {shown(two_digits(watts), 'power', units)} of cooling."
     return Chart(
         "Warmth",
         "hours",
         unit_label("temperature", units),
         cases[0].times / HOUR,
         lines,
-        f"After four days: {ends}. ±30 % of how fast it goes.",
+        f"{words} ±30 % of how fast it goes.",
     )

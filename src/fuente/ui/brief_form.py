@@ -34,6 +34,7 @@ STOCK = (
 SPACE = (
     ("Hand room over the sump", "service", "length"),
     ("Coldest room", "coldest", "temperature"),
+    ("Warmest room", "warmest", "temperature"),
     ("Usual room", "air", "temperature"),
 )
 WISHES = (

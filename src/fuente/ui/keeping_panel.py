@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QDate, QObject, QSignalBlocker, Qt, Signal
-from PySide6.QtWidgets import QDateEdit, QGridLayout, QPushButton, QScrollArea, QWidget
+from PySide6.QtWidgets import QDateEdit, QGridLayout, QLabel, QPushButton, QScrollArea, QWidget
 
 from fuente.devices.base import Change, Edit
 from fuente.document.record import Tested
@@ -15,6 +15,7 @@ from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.side_panel import field_of, panel, section
 from fuente.ui.tested_dialog import TestedDialog
 from fuente.ui.workspace import Workspace
+from fuente.units import shown
 
 WIDTH, MOST = 236, 300  # px, and with large text
 _NOT_YET = QDate(2000, 1, 1)
@@ -27,7 +28,7 @@ _FIELDS: tuple[tuple[str, tuple[tuple[str, str, str], ...]], ...] = (
             ("nitrate", "Nitrate (NO₃)", "concentration"),
             ("alkalinity", "Alkalinity", "concentration"),
             ("cold", "It comes with", "temperature"),
-            ("water_price", "Price of a m³", "number"),
+            ("water_price", "Price of water", "number"),
         ),
     ),
     (
@@ -107,6 +108,7 @@ class KeepingPanel(QObject):
         self.test.clicked.connect(self._ask_test)
         column.addWidget(self.test, alignment=Qt.AlignmentFlag.AlignLeft)
         self.fields: dict[str, QuantityEdit] = {}
+        self._labels: dict[str, Any] = {}
         for head, fields in _FIELDS:
             column.addWidget(section(head))
             for name, label, quantity in fields:
@@ -114,7 +116,9 @@ class KeepingPanel(QObject):
                 box.committed.connect(lambda v, n=name, w=label: self._typed(n, w, v))
                 box.failed.connect(self.said)
                 self.fields[name] = box
-                column.addWidget(field_of(label, box))
+                row = field_of(label, box)
+                column.addWidget(row)
+                self._labels[name] = row.findChild(QLabel)
         column.addStretch(1)
 
     def _typed(self, name: str, label: str, value: float) -> None:
@@ -160,6 +164,9 @@ class KeepingPanel(QObject):
         chosen = self.tank.value() if self.tank.value() in dict(options) else options[0][0]
         self.tank.set_options(options, chosen)
         self.tank.setVisible(len(options) > 1)
+        self._labels["water_price"].setText(
+            f"Price of {shown(1.0, 'volume', units)}"
+        )  # as water is sold: by the cubic metre
         for name, box in self.fields.items():
             box.show_value(getattr(system.keeping, name), units)
         self._show_start()

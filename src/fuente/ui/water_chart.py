@@ -27,6 +27,9 @@ WAYS_OUT = {
 }
 
 
+_LONG, _TALL = 0.25, 0.07  # of the chart, that a line's name takes
+
+
 class WaterChart(QWidget):
     """The chart. What is pinned stays behind the lines of another design."""
 
@@ -147,6 +150,12 @@ class WaterChart(QWidget):
                     default=1.0,
                 )
                 size = min(free, 0.3) + 0.6 * min(near, 0.4) + 0.2 * float(line.values[i] - low) / (high - low)
+                over = (
+                    abs(times[i] - x) < _LONG * times[-1]
+                    for x, y in taken
+                    if abs(line.values[i] - y) < _TALL * (high - low)
+                )
+                size -= float(any(over))
                 if size > room:
                     best, room = i, size
             at, value = float(times[best]), float(line.values[best])
