@@ -11,6 +11,8 @@ from fuente.document.system import Space
 from fuente.errors import FuenteError
 from fuente.findings import judge
 from fuente.findings.layout import Wishes, lay_out, proposals
+from fuente.study.known import analysed
+from fuente.study.limits import Limits
 
 
 def tank(length=1.2, width=0.5, height=0.5, thickness=0.012, stand=0.8) -> Tank:
@@ -67,3 +69,27 @@ def test_layouts_meet_their_rules_or_say_which(length, width, height, turnover):
     assert not any(f.rank is Rank.STOP for f in left)
     for finding in made.unmet:
         assert finding.values or finding.margin is not None
+
+
+def test_what_a_proposal_carries_is_what_its_water_carries(demo):
+    """The number on the card against the study of the same system; without a feed one is tried that hardly matters."""
+    tank, space = demo.tanks[0], demo.space
+    made = lay_out(tank, space, Wishes(("foam", "moving_bed", "trap")))
+    assert made.fed == pytest.approx(tank.fed)
+    assert made.carries == pytest.approx(Limits(analysed(made.system)).carries.feed)
+    assert made.limit in ("ammonia", "nitrite", "oxygen")
+    assert made.enough
+    silent = lay_out(tank.model_copy(update={"feed": 0.0, "heads": 0}), space, Wishes(("foam", "moving_bed", "trap")))
+    assert silent.fed == 0.0
+    assert silent.carries == pytest.approx(made.carries, rel=0.05)
+    assert silent.enough
+    greedy = lay_out(tank.model_copy(update={"feed": 3 * made.carries}), space, Wishes(("foam", "moving_bed", "trap")))
+    assert not greedy.enough
+
+
+def test_the_others_are_ranked_by_what_they_miss_and_carry(demo):
+    found = proposals(demo.tanks[0], demo.space, Wishes(("socks", "foam", "moving_bed", "trap")))
+    keys = [(len(m.unmet), not m.enough, -(m.carries or 0.0)) for m in found[1:]]
+    assert found[0].title == "Your chambers"
+    assert keys == sorted(keys)
+    assert len(keys) >= 2

@@ -65,3 +65,24 @@ def test_media_are_typed_in_kilograms(window):
     assert sumps(window.workspace.system)[0].chambers[2].fill.volume == pytest.approx(1.5 / 145)
     type_into(field, "9 L")
     assert sumps(window.workspace.system)[0].chambers[2].fill.volume == pytest.approx(0.009)
+
+
+def test_rules_for_how_much_are_shown_and_typed(window):
+    from ui_hands import type_into
+
+    window.show_stage("media")
+    page = window.page("media")
+    page.view("load")
+    page._turn(2)
+    rows = [[page.amounts_table.rows.index(r, c).data() for c in range(5)] for r in range(3)]
+    assert [row[0] for row in rows] == ["Surface for the feed", "Litres of media", "Kilograms of media"]
+    assert rows[2][2].endswith("◆")
+    assert not page.lift.isVisible()
+    assert "Only surface knows the feed" in page.media_words.text()
+    type_into(page.schools.fields["kilos"], "0.4 kg")
+    assert window.workspace.system.schools.kilos == pytest.approx(0.4)
+    assert not page.amounts_table.rows.index(2, 2).data().endswith("◆")
+    window.workspace.undo()
+    assert window.workspace.system.schools.kilos == 1.0
+    page._turn(0)
+    assert page.lift.isVisible()

@@ -6,7 +6,7 @@ from typing import Any, Literal
 
 from pydantic import Field
 
-from fuente.devices.base import Change, Choice, Edit, Path, Spec
+from fuente.devices.base import Change, Choice, Edit, Path, Spec, measured
 
 
 class Schools(Spec):
@@ -21,6 +21,8 @@ class Schools(Spec):
     finest: Literal["quick", "last"] = "quick"
     drive: Literal["air", "pump"] = "air"
     substrate: Literal["none", "counts"] = "none"
+    litres: float = measured(0.05, "fraction", "Media for each litre of tank", 0.0, 2.0, step=0.01)
+    kilos: float = measured(1.0, "mass", "Media for each 100 L", 0.0, 50.0, step=0.1)
 
 
 class OwnSchools(Spec):

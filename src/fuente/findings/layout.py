@@ -13,21 +13,34 @@ from typing import Any
 from fuente.devices.base import Finding, Rank
 from fuente.devices.recipes.sump_system import Wishes, first_layout
 from fuente.devices.site import Space
-from fuente.document.system import System, apply
+from fuente.document.system import System, apply, set_value
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
 from fuente.study.known import analysed
+from fuente.study.limits import Limits
+
+_TRIAL = 2e-3 / 86400  # kg/s of feed for each m³ of a tank of which none is known
 
 
 @dataclass(frozen=True)
 class Layout:
-    """A proposal with what it cannot meet."""
+    """A proposal with what it cannot meet, and the feed in kg/s that it carries under the builder's limits, with what
+    then stands at one; ``fed`` is what is fed, 0 where nobody has said.
+    """
 
     title: str
     reason: str
     system: System
     unmet: tuple[Finding, ...]
     changes: tuple[str, ...] = field(default=())
+    carries: float | None = None
+    limit: str = ""
+    fed: float = 0.0
+
+    @property
+    def enough(self) -> bool:
+        """Whether it carries what is fed, as far as both are known."""
+        return self.carries is None or self.carries >= self.fed
 
 
 def lay_out(
@@ -75,7 +88,23 @@ def lay_out(
         system = step[1]
         analysis = analysed(system, analysis)
     unmet = tuple(f for f in findings(analysis) if f.rank < Rank.CONSIDER)
-    return Layout(title, reason, system, unmet, tuple(made))
+    return Layout(title, reason, system, unmet, tuple(made), *_carried(system))
+
+
+def _carried(system: System) -> tuple[float | None, str, float]:
+    """The feed that it carries, what then stands at its limit, and what is fed. Where no feed is known, of one to each
+    litre: what is carried hardly depends on it.
+    """
+    tank = system.tanks[0]
+    known = tank.fed
+    if not known:
+        whole = tank.inner_length * tank.inner_width * tank.inner_height
+        system = apply(system, set_value("", (*tank.path, "feed"), _TRIAL * whole))
+    try:
+        found = Limits(analysed(system)).carries
+    except FuenteError:
+        return None, "", known
+    return found.feed, found.what, known
 
 
 def proposals(tank: Any, space: Space, wishes: Wishes, progress: Callable[[float], bool] | None = None) -> list[Layout]:
@@ -119,4 +148,6 @@ def proposals(tank: Any, space: Space, wishes: Wishes, progress: Callable[[float
                 raise
         if progress is not None and not progress((i + 1) / len(ways)):
             break
-    return found
+    # The builder's own stays first; of the others those that miss least and then carry most.
+    rest = sorted(found[1:], key=lambda made: (len(made.unmet), not made.enough, -(made.carries or 0.0)))
+    return [*found[:1], *rest]

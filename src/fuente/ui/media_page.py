@@ -22,9 +22,11 @@ from fuente.errors import FuenteError
 from fuente.life.compare import Compared, compare
 from fuente.life.load import ammonia_made
 from fuente.session import own_library
+from fuente.study.amounts import amounts
 from fuente.study.carries import carries
 from fuente.study.loads import Load, loads
 from fuente.ui import theme
+from fuente.ui.amounts_table import AmountsTable, explained
 from fuente.ui.carries_table import CarriesTable
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.grid import Cell, Grid, Line
@@ -125,7 +127,7 @@ class MediaPage(StagePage):
     # -- media ----------------------------------------------------------------------------------------------------
 
     def _side_by_side(self, column: QVBoxLayout) -> None:
-        self.what = ChoiceBox(((0, "media to live on"), (1, "foam, floss and chemical")), 0)
+        self.what = ChoiceBox(((0, "media to live on"), (1, "foam, floss and chemical"), (2, "rules for how much")), 0)
         self.what.setAccessibleName("What is compared")
         self.what.chosen.connect(self._turn)
         self.what.setMinimumContentsLength(21)
@@ -143,12 +145,13 @@ class MediaPage(StagePage):
         self.media_words.setObjectName("subheading")
         self.media_words.setWordWrap(True)
         row.addWidget(self.media_words, 1)
-        row.addWidget(QLabel("for"))
+        self._asked: list[QWidget] = [QLabel("for"), QLabel("heaviest bag")]
+        row.addWidget(self._asked[0])
         self.whose = ChoiceBox((("", "every tank"),), "")
         self.whose.setAccessibleName("For which tank")
         self.whose.chosen.connect(lambda _: self.refresh())
         row.addWidget(self.whose)
-        row.addWidget(QLabel("heaviest bag"))
+        row.addWidget(self._asked[1])
         self.lift = QuantityEdit("mass", 10.0, self.workspace.units)
         self.lift.setAccessibleName("A bag weighs at most")
         self.lift.setFixedWidth(theme.px(84))
@@ -156,6 +159,7 @@ class MediaPage(StagePage):
         self.lift.failed.connect(self._say)
         self.lift_limit = 10.0
         row.addWidget(self.lift)
+        self._asked += [self.whose, self.lift]
         column.addLayout(row)
         self.media_table = Grid(_MEDIA, "Media side by side", range(1, len(_MEDIA)), sorts=4)
         self.media_table.fits(theme.px(62))
@@ -165,6 +169,8 @@ class MediaPage(StagePage):
         self.tables = QStackedWidget()
         self.tables.addWidget(self.media_table)
         self.tables.addWidget(self.used_table)
+        self.amounts_table = AmountsTable()
+        self.tables.addWidget(self.amounts_table)
         column.addWidget(self.tables, 3)
         buttons = QGridLayout()
         self.add = QPushButton("Add your own …")
@@ -182,6 +188,8 @@ class MediaPage(StagePage):
         """To the other table."""
         self.what.show_value(which)
         self.tables.setCurrentIndex(which)
+        for widget in self._asked:
+            widget.setVisible(which != 2)  # rules are for all tanks, and lift nothing
         self.refresh()
 
     def kept(self) -> dict[str, Any]:
@@ -323,6 +331,13 @@ class MediaPage(StagePage):
         waters = [t.id for t in system.tanks if not whose or t.id == whose]
         water = sum(self.workspace.situation.solution.volume[t] for t in waters)
         self.used_table.fill(water, units)
+        try:
+            rules = amounts(self.workspace.analysis) if self.tables.currentIndex() == 2 else ()
+        except FuenteError:
+            rules = ()
+        self.amounts_table.fill(rules, units)
+        if rules:
+            self.media_words.setText(explained(rules, units))
         if self.tables.currentIndex() == 1:
             self.media_words.setText(
                 f"Doses for {shown(water, 'volume', units)} of tank water. Foam and floss by the piece that you cut;"

@@ -13,6 +13,7 @@ from PySide6.QtWidgets import (
 
 from fuente.devices.recipes.sump_system import described
 from fuente.findings.layout import Layout
+from fuente.shown.carrying import feed_words
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
@@ -46,9 +47,12 @@ class ProposalCard(QFrame):
         figures.setWordWrap(True)
         column.addWidget(figures)
         met = QLabel("Every Stop and Fix rule is met.")
-        if layout.unmet:
-            met.setText("Not met: " + " ".join(f.filled(units) for f in layout.unmet))
-        met.setStyleSheet(f"color: {theme.current().stop if layout.unmet else theme.current().living};")
+        missed = [f.filled(units) for f in layout.unmet]
+        if not layout.enough:
+            missed.append(f"It carries less than the {shown(layout.fed, 'feed', units)} that you feed.")
+        if missed:
+            met.setText("Not met: " + " ".join(missed))
+        met.setStyleSheet(f"color: {theme.current().stop if missed else theme.current().living};")
         met.setWordWrap(True)
         column.addWidget(met)
         column.addStretch(1)
@@ -80,4 +84,9 @@ def _figures(layout: Layout, analysis: Analysis, running: object, units: UnitSys
         words.append(f"{shown(flow, 'flow', units)}, {shown(turn, 'per_hour', units)}")
         words.append("Power cut: " + analysis.situation("power_cut").verdict.filled(units))
         words.append("Evaporated: " + analysis.situation("evaporated").verdict.filled(units))
+    if layout.carries is not None:
+        yours = f", you feed {shown(layout.fed, 'feed', units)}" if layout.fed else ""
+        words.append(
+            f"Carries {feed_words(layout.carries, units)} of feed, then {layout.limit} is at your limit{yours}"
+        )
     return [*words, f"{made.pump}, {shown(made.flow, 'flow', units)} at no head"]

@@ -11,8 +11,9 @@ from fuente.devices.base import Change, Edit
 from fuente.devices.schools import QUESTIONS
 from fuente.study.schools import effects
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox
+from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.workspace import Workspace
+from fuente.units import UnitSystem, shown
 
 
 class SchoolsPanel(QScrollArea):
@@ -56,6 +57,23 @@ class SchoolsPanel(QScrollArea):
             effect.setWordWrap(True)
             column.addWidget(effect)
             self.boxes[question], self.words[question] = box, effect
+        self.fields: dict[str, QuantityEdit] = {}
+        self.labels: dict[str, QLabel] = {}
+        for name, quantity in (("litres", "fraction"), ("kilos", "mass")):
+            title = QLabel()
+            title.setContentsMargins(0, theme.px(10), 0, 0)
+            title.setFont(theme.font(12, theme.MEDIUM))
+            column.addWidget(title)
+            field = QuantityEdit(quantity, getattr(self.workspace.system.schools, name), workspace.units)
+            field.committed.connect(lambda v, n=name: self._typed(n, v))
+            field.failed.connect(self._say)
+            column.addWidget(field)
+            self.fields[name], self.labels[name] = field, title
+        self.error = QLabel()
+        self.error.setObjectName("error")
+        self.error.setWordWrap(True)
+        self.error.hide()
+        column.addWidget(self.error)
         column.addStretch(1)
         self.setWidget(page)
         workspace.changed.connect(self.refresh)
@@ -65,8 +83,27 @@ class SchoolsPanel(QScrollArea):
         words = dict(QUESTIONS[question][1])[value]
         self.workspace.edit(Edit(f"{label}: {words}", (Change(("schools", question), value),)))
 
+    def _typed(self, name: str, value: float) -> None:
+        self._say("")
+        words = f"{self.labels[name].text()}: {self.fields[name].text()}"
+        self.workspace.edit(Edit(words, (Change(("schools", name), value),)))
+
+    def _say(self, sentence: str) -> None:
+        self.error.setText(sentence)
+        self.error.setVisible(bool(sentence))
+
     def refresh(self) -> None:
         """Follow the workspace."""
+        units = self.workspace.units
+        one = "gallon" if units == UnitSystem.US else "litre"
+        words = {
+            "litres": f"Media for each {one} of tank",
+            "kilos": f"Media for each {shown(0.1, 'volume', units)} of tank",
+        }
+        for name, field in self.fields.items():
+            field.show_value(getattr(self.workspace.system.schools, name), units)
+            self.labels[name].setText(words[name])
+            field.setAccessibleName(words[name])
         said = effects(self.workspace.analysis, self.workspace.units)
         for question, box in self.boxes.items():
             box.show_value(getattr(self.workspace.system.schools, question))
