@@ -29,3 +29,21 @@ def step() -> None:
     stopped = getattr(_mine, "stopped", None)
     if stopped is not None and stopped():
         raise Halted
+
+
+@contextmanager
+def telling(tell: Callable[[float], object]) -> Iterator[None]:
+    """What is followed within, in this thread, tells the moment that it has come to, in s of its own time."""
+    before = getattr(_mine, "tell", None)
+    _mine.tell = tell
+    try:
+        yield
+    finally:
+        _mine.tell = before
+
+
+def reached(moment: float) -> None:
+    """Said by what follows something in time: it has come to so many s."""
+    tell = getattr(_mine, "tell", None)
+    if tell is not None:
+        tell(moment)

@@ -289,3 +289,28 @@ def test_each_start_asks_what_it_wants(life, window):
     assert window.workspace.system.keeping.stood == pytest.approx(5 * 3600)
     life.work_now()
     assert "in 60 L with air" in life.words.text()
+
+
+def test_a_year_shows_progress_and_can_be_stopped(life, qtbot):
+    life.turn("year")
+    life.work()
+    qtbot.waitUntil(lambda: life.cancel.isVisible(), timeout=20000)
+    life._came(0.4)
+    assert (life.busy.value(), life.busy.maximum()) == (400, 1000)
+    click(life.cancel)
+    assert "Stopped" in life.words.text()
+    assert not life.busy.isVisible()
+    assert not life.cancel.isVisible()
+    life.work()
+    qtbot.waitUntil(lambda: life.chart.chart is not None and life.chart.chart.title == "A year", timeout=60000)
+    assert not life.cancel.isVisible()
+
+
+def test_a_dose_is_typed(life):
+    life.turn("dose")
+    assert life.dosing.isVisible()
+    type_into(life.amount, "3 g")
+    life.work_now()
+    assert life.words.text().startswith("3 g makes")
+    life.turn("nitrate")
+    assert not life.dosing.isVisible()

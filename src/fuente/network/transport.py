@@ -255,6 +255,7 @@ def march(
             upto = int(np.searchsorted(times, when, side="right"))
             found[written:upto] = _between(np.array(stepped), np.array(values), times[written:upto])
             written, y = upto, values[-1]
+            halting.reached(when)
         at = when
         if change is not None:
             y, stepper.step, mixes = change(y), min(stepper.step, _AFTER_JUMP), when + _MIXES

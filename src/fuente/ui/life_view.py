@@ -16,18 +16,23 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QScrollArea,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
 
 from fuente.document.system import System
 from fuente.errors import FuenteError
+from fuente.halting import telling
 from fuente.shown.carrying import Carries, Row, carrying, concentration, two_digits
+from fuente.shown.long_charts import YEAR, dose, year
 from fuente.shown.water_charts import Chart, nitrate, power_cut, starting, warmth
 from fuente.study.air_hours import STONE, AirHours, air_hours, battery
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
+from fuente.study.weeks import DAY
 from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
 from fuente.ui.limit_bars import LimitBars
@@ -36,7 +41,15 @@ from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
 
-CHARTS = {"start": "Starting up", "nitrate": "Nitrate", "cut": "Power cut", "warmth": "Warmth"}
+CHARTS = {
+    "start": "Starting up",
+    "year": "A year",
+    "nitrate": "Nitrate",
+    "cut": "Power cut",
+    "warmth": "Warmth",
+    "dose": "A dose",
+}
+LARGE = 1.2  # text from which the charts are chosen from a list: as buttons they would not fit
 MOST_RIGHT = 340  # px of the card with large text
 SOON = 150  # ms after an edit until it is worked out
 
@@ -117,6 +130,12 @@ class LifeView(QWidget):
             self.tabs.addButton(button)
             self.buttons[key] = button
             tabs.addWidget(button)
+            button.setVisible(theme.scale() < LARGE)
+        self.chooser = ChoiceBox(tuple(CHARTS.items()), self.shown_chart)
+        self.chooser.setAccessibleName("Which chart")
+        self.chooser.chosen.connect(self.turn)
+        self.chooser.setVisible(theme.scale() >= LARGE)
+        tabs.addWidget(self.chooser)
         tabs.addStretch(1)
         self.pin = QPushButton("Pin this variant")
         self.pin.setObjectName("link")
@@ -126,15 +145,34 @@ class LifeView(QWidget):
         self.save.setObjectName("link")
         self.save.clicked.connect(self._save)
         column.addLayout(tabs)
+        going = QHBoxLayout()
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
         self.busy.setTextVisible(False)
         self.busy.setFixedHeight(theme.px(3))
-        column.addWidget(self.busy)
+        going.addWidget(self.busy, 1)
+        self.cancel = QPushButton("Stop")
+        self.cancel.setObjectName("link")
+        self.cancel.clicked.connect(self.give_up)
+        self.cancel.hide()
+        going.addWidget(self.cancel)
+        column.addLayout(going)
+        self.amount = QuantityEdit("dose", 1e-3, self.workspace.units)
+        self.amount.committed.connect(self._dosed)
+        self.amount.failed.connect(self._say)
+        self.dosing = field_of("Dosed", self.amount)
+        self.dosing.setMaximumWidth(theme.px(180))
+        self.dosing.hide()
+        self._amount = 1e-3
         self.chart = WaterChart()
+        self.chart.setMinimumHeight(theme.px(170))
+        if theme.scale() < LARGE:  # it takes what is left over; in large text it scrolls
+            self.chart.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
+            ground.setMinimumHeight(theme.px(660))
         column.addWidget(self.chart, 1)
         under = QHBoxLayout()
         self.legend = small("")
+        under.addWidget(self.dosing)
         under.addWidget(self.legend, 1)
         under.addWidget(self.pin)
         under.addWidget(self.save)
@@ -143,7 +181,13 @@ class LifeView(QWidget):
         self.words.setObjectName("why")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        return ground
+        area = QScrollArea()  # in large text it is higher than a small window
+        area.setWidgetResizable(True)
+        area.setFrameShape(QFrame.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(ground)
+        area.setMinimumWidth(ground.minimumSizeHint().width())
+        return area
 
     def _card(self) -> QWidget:
         page, column = panel(min(theme.px(286), MOST_RIGHT))
@@ -175,7 +219,20 @@ class LifeView(QWidget):
         """To another chart."""
         self.shown_chart = key
         self.buttons[key].setChecked(True)
+        self.chooser.show_value(key)
+        self.dosing.setVisible(key == "dose")
         self._again()
+
+    def _dosed(self, amount: float) -> None:
+        self._say("")
+        self._amount = amount
+        self.amount.show_value(amount, self.workspace.units)
+        self._again()
+
+    def give_up(self) -> None:
+        """What is being worked out is not wanted any more; another chart, or an edit, begins anew."""
+        self._stop()
+        self._no_chart("Stopped. Choose a chart to work it out again.")
 
     def _pin(self) -> None:
         self.chart.pin()
@@ -233,6 +290,8 @@ class LifeView(QWidget):
             "nitrate": lambda a: nitrate(a, tank, units),
             "cut": lambda a: power_cut(a, tank, units),
             "warmth": lambda a: warmth(a, tank, units),
+            "year": lambda a: year(a, tank, units),
+            "dose": lambda a: dose(a, tank, self._amount, units),
         }
         return (lambda a: carrying(a, units)), makers[which]
 
@@ -250,7 +309,8 @@ class LifeView(QWidget):
             self._run(lambda: air_hours(analysed(system), tank, more=True), self._show_air, lambda _: clear(self.air))
 
         def chart() -> None:
-            self._run(lambda: then(analysed(system)), air, self._no_chart)
+            self.cancel.show()
+            self._run(lambda: then(analysed(system)), air, self._no_chart, self.shown_chart)
 
         def none(sentence: str) -> None:
             self._nothing(sentence)
@@ -262,10 +322,27 @@ class LifeView(QWidget):
 
         self._run(lambda: first(analysed(system)), take, none)
 
-    def _run(self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[str], None]) -> None:
-        job = Job(lambda tell: work(), self).hear(done, failed)
+    def _run(
+        self, work: Callable[[], Any], done: Callable[[Any], None], failed: Callable[[str], None], chart: str = ""
+    ) -> None:
+        def told(tell: Callable[[float], bool]) -> Any:
+            if chart != "year":
+                return work()
+            with telling(lambda moment: tell(moment / (YEAR * DAY))):
+                return work()
+
+        job = Job(told, self).hear(done, failed, self._came)
         self._jobs.append(job)
         job.start()
+
+    def _came(self, share: float) -> None:
+        self.busy.setRange(0, 1000)
+        self.busy.setValue(round(1000 * share))
+
+    def _rest(self) -> None:
+        self.busy.setVisible(False)
+        self.busy.setRange(0, 0)
+        self.cancel.hide()
 
     def work_now(self) -> None:
         """At once: for scripts and pictures."""
@@ -311,7 +388,7 @@ class LifeView(QWidget):
             self.air.addWidget(field_of(row.label, value_of(row)))
 
     def _show_chart(self, chart: Chart) -> None:
-        self.busy.setVisible(False)
+        self._rest()
         self.chart.show_chart(chart)
         marks = (f"▾ {chart.marked}" if chart.marked else "", "○ your tests" if chart.points else "")
         self.legend.setText("   ".join(filter(None, marks)))
@@ -319,7 +396,7 @@ class LifeView(QWidget):
         self.words.setVisible(True)
 
     def _no_chart(self, sentence: str) -> None:
-        self.busy.setVisible(False)
+        self._rest()
         self.chart.show_chart(None)
         self.legend.setText("")
         self.words.setText(sentence)
