@@ -140,6 +140,7 @@ _AFTER_JUMP = 600.0  # s
 _MIXES, _LOOSER = 3600.0, 30.0  # s after a jump in which water mixes, and how much looser it is followed meanwhile
 _SHORTEST = 1e-3  # s
 _SEEN = 100.0  # times what is small of a value: what is as large may double at once
+_CLOSE = 1e-4  # of a value, that a last whole step of Newton moves: what is left is its square
 _BELOW = 1e-13  # of a value's scale at 1: how far under nothing rounding may take it
 
 
@@ -320,7 +321,7 @@ def rest_at(
         share = min(1.0, 1.0 / max(bold, 1e-30), 0.5 * factor / max(-more, 1e-30), factor / max(more, 1e-30))
         y = np.asarray(np.where(first.signed, y + share * change, np.maximum(y + share * change, y / 4)))
         factor += share * more
-        if share == 1.0 and bold < 1e-7 and abs(more) < 1e-7 * factor:
+        if share == 1.0 and bold < _CLOSE and abs(more) < _CLOSE * factor:
             return y, factor
     raise SolveError("No feed was found at which the water stands at the limits.")
 
@@ -351,7 +352,7 @@ def rest(
         y = np.asarray(np.where(system.signed, made, np.maximum(made, 0.0)))
         if h > 1e12 and float(np.max(changed / (system.scale + np.abs(y))[among])) < 1e-9:
             return y
-        h = min(h * (2.0 if bold > 0.3 else 5.0 if bold > 0.03 else 30.0), 1e15)
+        h = min(h * (2.0 if bold > 0.3 else 5.0 if bold > 0.03 else 30.0 if bold > 3e-3 else 1e4), 1e15)
     raise SolveError("The water comes to no steady state in which everything stays as it is.")
 
 

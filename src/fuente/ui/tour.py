@@ -93,6 +93,13 @@ def _one_tank(window: Any, camera: Camera) -> None:
     workspace = window.workspace
     workspace.select("sump.foam")
     camera.shoot("water-path")
+    workspace.show("power_cut")
+    tint = window.page("water").tint
+    tint.box.show_value("oxygen")
+    tint.work_now()
+    camera.shoot("coloured-water")
+    tint.box.show_value("plain")
+    workspace.show("running")
     workspace.show("valve_leaks")
     workspace.select("return")
     camera.shoot("water-path-valve-leaks")
@@ -147,9 +154,6 @@ def _systems(window: Any, camera: Camera) -> None:
     life = window.page("media").life
     life.work_now()
     camera.shoot("living-water")
-    life.turn("cut")
-    life.work_now()
-    camera.shoot("power-cut")
     window.workspace.journal.clear()
     window.set_document(cascade(), None)
     window.workspace.check_now()
