@@ -15,6 +15,7 @@ from ui_hands import type_into
 from fuente.demo.nursery import nursery
 from fuente.document.system import set_value
 from fuente.shown.carrying import carrying, two_digits
+from fuente.study.cleaned import cleaned
 from fuente.study.known import analysed
 from fuente.study.limits import Limits, said
 from fuente.ui import life_view
@@ -314,3 +315,19 @@ def test_a_dose_is_typed(life):
     assert life.words.text().startswith("3 g makes")
     life.turn("nitrate")
     assert not life.dosing.isVisible()
+
+
+def test_places_are_pressed_to_be_cleaned_on_one_day(life, qtbot, demo):
+    bars = life.bars.widget().findChildren(LimitBars)
+    before = life.pace.text()
+    click(bars[0])
+    qtbot.waitUntil(lambda: "cleaned on one day" in life.pace.text(), timeout=20000)
+    one = life.pace.text()
+    found = cleaned(Limits(analysed(demo)), (bars[0].pace.place.id,))
+    assert f"carries {two_digits(found.feed * 86400e3):.0f} g/day at once" in one
+    QTest.keyClick(bars[1], Qt.Key.Key_Space)
+    qtbot.waitUntil(lambda: " and " in life.pace.text() and "cleaned on" in life.pace.text(), timeout=20000)
+    assert life.pace.text() != one
+    click(bars[0])
+    click(bars[1])
+    assert life.pace.text() == before

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
@@ -16,6 +17,7 @@ from fuente.life.inputs import (
 from fuente.life.renewal import NITRATE_ION
 from fuente.study.cleaned import at_once, cleaned
 from fuente.study.limits import Limits, Pace, said
+from fuente.study.living import Place
 from fuente.study.movers import movers
 from fuente.study.nitrate import PLANTS, changed, peak, renewal
 from fuente.units import UnitSystem, shown, unit_label, unit_size
@@ -225,6 +227,18 @@ def _rinsed(limits: Limits, units: UnitSystem) -> tuple[Row, ...]:
         days = "over 6 weeks" if found.over > 41 else f"{max(found.over, 1):.0f} days"
         rows.append(Row("over your limits for", days, True))
     return tuple(rows)
+
+
+def cleaned_words(study: Analysis, places: Sequence[Place], units: UnitSystem) -> str:
+    """What some places cleaned on one day leave, in a sentence. Raises SolveError where no state is found."""
+    found = cleaned(Limits(study), tuple(p.id for p in places))
+    names = " and ".join(p.title for p in places) if len(places) < 4 else f"{len(places)} places"
+    over = f"; over your limits for {max(found.over, 1):.0f} days" if found.over > 0 else ""
+    return (
+        f"{names} cleaned on one day: the rest carries {feed_words(found.feed, units)} at once; at your usual feed"
+        f" ammonia goes up to {concentration(found.ammonia, units)} on day {max(found.ammonia_day, 1):.0f}, nitrite to"
+        f" {concentration(found.nitrite, units)} on day {max(found.nitrite_day, 1):.0f}{over}."
+    )
 
 
 def _sentence(paces: tuple[Pace, ...]) -> str:

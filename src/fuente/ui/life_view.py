@@ -24,10 +24,10 @@ from PySide6.QtWidgets import (
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.halting import telling
-from fuente.shown.carrying import Carries, Row, carrying, concentration, two_digits
+from fuente.shown.carrying import Carries, carrying, cleaned_words
 from fuente.shown.long_charts import YEAR, dose, year
 from fuente.shown.water_charts import Chart, nitrate, power_cut, starting, warmth
-from fuente.study.air_hours import STONE, AirHours, air_hours, battery
+from fuente.study.air_hours import air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.weeks import DAY
@@ -35,11 +35,11 @@ from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
+from fuente.ui.life_card import LifeCard
 from fuente.ui.limit_bars import LimitBars
-from fuente.ui.side_panel import clear, field_of, label_of, panel, section, small, upright, value_of
+from fuente.ui.side_panel import clear, field_of, label_of, section, small, upright, value_of
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
-from fuente.units import shown
 
 CHARTS = {
     "start": "Starting up",
@@ -50,7 +50,6 @@ CHARTS = {
     "dose": "A dose",
 }
 LARGE = 1.2  # text from which the charts are chosen from a list: as buttons they would not fit
-MOST_RIGHT = 340  # px of the card with large text
 SOON = 150  # ms after an edit until it is worked out
 
 
@@ -77,7 +76,9 @@ class LifeView(QWidget):
         row.addWidget(upright())
         row.addWidget(self._middle(), 1)
         row.addWidget(upright())
-        row.addWidget(self._card())
+        self.side = LifeCard(workspace)
+        self.card, self.air = self.side.card, self.side.air
+        row.addWidget(self.side.area)
         self._soon = QTimer(self)
         self._soon.setSingleShot(True)
         self._soon.setInterval(SOON)
@@ -189,26 +190,6 @@ class LifeView(QWidget):
         area.setMinimumWidth(ground.minimumSizeHint().width())
         return area
 
-    def _card(self) -> QWidget:
-        page, column = panel(min(theme.px(286), MOST_RIGHT))
-        self.title = QLabel()
-        self.title.setObjectName("heading")
-        self.title.setWordWrap(True)
-        column.addWidget(self.title)
-        self.card = QVBoxLayout()
-        self.card.setSpacing(theme.px(4))
-        column.addLayout(self.card)
-        self.air = QVBoxLayout()
-        column.addLayout(self.air)
-        self.why = QLabel()
-        self.why.setObjectName("why")
-        self.why.setWordWrap(True)
-        self.why.setVisible(False)
-        column.addSpacing(theme.px(8))
-        column.addWidget(self.why)
-        column.addStretch(1)
-        return page
-
     def _say(self, sentence: str) -> None:
         self.error.setText(sentence)
         self.error.setVisible(bool(sentence))
@@ -261,7 +242,7 @@ class LifeView(QWidget):
         """Follow the workspace."""
         system = self.workspace.system
         self.keeping.refresh()
-        self.title.setText(system.name)
+        self.side.title.setText(system.name)
         if self._of != system:
             self._of = None
             if self.isVisible():
@@ -306,7 +287,11 @@ class LifeView(QWidget):
 
         def air(found: Chart) -> None:
             self._show_chart(found)
-            self._run(lambda: air_hours(analysed(system), tank, more=True), self._show_air, lambda _: clear(self.air))
+            self._run(
+                lambda: air_hours(analysed(system), tank, more=True),
+                self.side.show_air,
+                lambda _: self.side.show_air(None),
+            )
 
         def chart() -> None:
             self.cancel.show()
@@ -357,35 +342,11 @@ class LifeView(QWidget):
             self._nothing(str(error))
         try:
             self._show_chart(then(analysis))
-            self._show_air(air_hours(analysis, self.tank.value(), more=True))
+            self.side.show_air(air_hours(analysis, self.tank.value(), more=True))
         except FuenteError as error:
             self._no_chart(str(error))
 
     # -- showing --------------------------------------------------------------------------------------------------
-
-    def _show_air(self, found: AirHours | None) -> None:
-        """The rows of a power cut, last on the card."""
-        units, keeping = self.workspace.units, self.workspace.system.keeping
-        clear(self.air)
-        if found is None:
-            return
-        limit = concentration(keeping.oxygen_limit, units)
-        words = found.words()
-        self.air.addWidget(section(f"Power cut: oxygen under {limit} after"))
-        rows = [Row("with everything off", words)]
-        if found.usual is not None:
-            rows.append(Row("with half the animals", _hours(found.half)))
-            rows.append(Row(f"with an air stone, {shown(STONE, 'air_flow', units)}", _hours(found.stone)))
-        tanks = self.workspace.system.tanks
-        energy = f"about {two_digits(battery(len(tanks)) / 3600):.0f} Wh"
-        rows.append(
-            Row("its battery for a night" if len(tanks) == 1 else f"batteries for a night, {len(tanks)} stones", energy)
-        )
-        if len(tanks) > 1:
-            first = air_hours(analysed(self.workspace.system))
-            rows.append(Row("first of all", self.workspace.system.tank(first.tank if first else found.tank).name))
-        for row in rows:
-            self.air.addWidget(field_of(row.label, value_of(row)))
 
     def _show_chart(self, chart: Chart) -> None:
         self._rest()
@@ -406,9 +367,8 @@ class LifeView(QWidget):
         self.carries = None
         self.pace.setText(sentence)
         self.bars.setWidget(QWidget())
-        for layout in (self.card, self.water, self.air):
-            clear(layout)
-        self.why.setVisible(False)
+        clear(self.water)
+        self.side.show_nothing()
 
     def _show_carries(self, found: Carries) -> None:
         self.carries = found
@@ -422,25 +382,25 @@ class LifeView(QWidget):
         names = {t.id: t.name for t in self.workspace.system.tanks}
         for pace in found.paces:
             home = self.workspace.system.device(pace.place.device).home
-            line.addWidget(LimitBars(pace, units, names.get(home, "") if len(names) > 1 else ""), 1)
+            bars = LimitBars(pace, units, names.get(home, "") if len(names) > 1 else "")
+            bars.clicked.connect(lambda _: self._clean())
+            line.addWidget(bars, 1)
         self.bars.setWidget(inner)
         clear(self.water)
         for n, row in enumerate(found.water):
             self.water.addWidget(label_of(row.label), n, 0)
             self.water.addWidget(value_of(row), n, 1)
-        clear(self.card)
-        for figure, words in found.big:
-            head = QLabel(figure)
-            head.setObjectName("big")
-            self.card.addWidget(head)
-            self.card.addWidget(small(words))
-        for title, rows in found.parts:
-            if rows:
-                self.card.addWidget(section(title))
-            for row in rows:
-                self.card.addWidget(field_of(row.label, value_of(row)))
-        self.why.setText(found.why)
-        self.why.setVisible(True)
+        self.side.show_carries(found)
+
+    def _clean(self) -> None:
+        """The places that are pressed, cleaned on one day; none of them, and the pace is said again."""
+        pressed = tuple(b.pace.place for b in self.bars.findChildren(LimitBars) if b.isChecked())
+        if not pressed or self.carries is None:
+            self.pace.setText(self.carries.sentence if self.carries is not None else "")
+            return
+        system, units = self.workspace.system, self.workspace.units
+        self.pace.setText("Working out what is left of it …")
+        self._run(lambda: cleaned_words(analysed(system), pressed, units), self.pace.setText, self.pace.setText)
 
     def kept(self) -> dict[str, Any]:
         """Which chart and which tank, for another theme."""
@@ -453,7 +413,3 @@ class LifeView(QWidget):
             self.chart.pinned = kept["pinned"]
             self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
             self.turn(kept["chart"])
-
-
-def _hours(hours: float | None) -> str:
-    return "over 72 h" if hours is None else f"{hours:.0f} h"

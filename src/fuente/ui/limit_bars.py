@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QRectF, QSize, Qt
-from PySide6.QtGui import QColor, QFont, QPainter, QPaintEvent
-from PySide6.QtWidgets import QWidget
+from PySide6.QtGui import QColor, QFont, QPainter, QPaintEvent, QPen
+from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from fuente.study.limits import FULL, IDLE, Pace, said
 from fuente.ui import theme
@@ -20,15 +20,18 @@ NAMES = {
 }
 
 
-class LimitBars(QWidget):
+class LimitBars(QAbstractButton):
     """One place: its name, its surface and its part of the work, and six bars. The longest sets the pace; a mark and
-    bold type say so besides its colour.
+    bold type say so besides its colour. Pressed, it is among those that are cleaned on one day.
     """
 
     def __init__(self, pace: Pace, units: UnitSystem, home: str = "", parent: QWidget | None = None):
         super().__init__(parent)
         self.pace, self.units, self.home = pace, units, home
-        self.setToolTip(said(pace))
+        self.setCheckable(True)
+        self.setCursor(Qt.CursorShape.PointingHandCursor)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setToolTip(f"{said(pace)} Press it to see what cleaning it does, alone or with others on one day.")
         self.setAccessibleName(f"{pace.place.title}: {said(pace)}")
 
     def sizeHint(self) -> QSize:
@@ -64,6 +67,7 @@ class LimitBars(QWidget):
         painter.setPen(QColor(t.muted))
         words = f"{shown(pace.place.area, 'area', self.units)}, {100 * pace.share:.0f} % of the work"
         words = f"{self.home} · {words}" if self.home else words
+        words = f"✓ cleaned · {words}" if self.isChecked() else words
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, wide)
         painter.drawText(QRectF(0, theme.px(18), wide, theme.px(16)), Qt.AlignmentFlag.AlignVCenter, words)
         left, top = theme.px(62), theme.px(40)
@@ -80,4 +84,9 @@ class LimitBars(QWidget):
             painter.setBrush(QColor(t.pumped if chosen else t.water_top))
             if length > 0.005:
                 painter.drawRoundedRect(QRectF(left, y + theme.px(3), max(room * length, 2), theme.px(9)), 2, 2)
+        if self.isChecked() or self.hasFocus():
+            pen = QPen(QColor(t.accent), 2.0 if self.isChecked() else 1.0)
+            painter.setPen(pen)
+            painter.setBrush(Qt.BrushStyle.NoBrush)
+            painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
         painter.end()
