@@ -58,7 +58,8 @@ class LimitBars(QAbstractButton):
         t, pace = theme.current(), self.pace
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        wide = self.width() - theme.px(8)
+        painter.translate(theme.px(6), theme.px(3))  # room for its frame
+        wide = self.width() - theme.px(12)
         painter.setFont(theme.font(13, theme.MEDIUM))
         painter.setPen(QColor(t.ink))
         name = painter.fontMetrics().elidedText(pace.place.title, Qt.TextElideMode.ElideRight, wide)
@@ -86,6 +87,7 @@ class LimitBars(QAbstractButton):
                 painter.drawRoundedRect(QRectF(left, y + theme.px(3), max(room * length, 2), theme.px(9)), 2, 2)
         if self.isChecked() or self.hasFocus():
             pen = QPen(QColor(t.accent), 2.0 if self.isChecked() else 1.0)
+            painter.resetTransform()
             painter.setPen(pen)
             painter.setBrush(Qt.BrushStyle.NoBrush)
             painter.drawRoundedRect(QRectF(self.rect()).adjusted(1, 1, -1, -1), 4, 4)
