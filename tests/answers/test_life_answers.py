@@ -194,7 +194,7 @@ def test_weeks_in_words(file, capsys):
 @pytest.mark.parametrize(
     ("more", "says"),
     [
-        (["--start", "magic"], "fishless, seeded, fish, mature"),
+        (["--start", "magic"], "fishless, seeded, bucket, fish, mature"),
         (["--situation", "storm"], "its situations are"),
         (["--days", "9999"], "ten years"),
         (["--days", "soon"], ""),

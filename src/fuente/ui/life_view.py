@@ -131,11 +131,13 @@ class LifeView(QWidget):
             self.tabs.addButton(button)
             self.buttons[key] = button
             tabs.addWidget(button)
-            button.setVisible(theme.scale() < LARGE)
+            if theme.scale() >= LARGE:  # never shown by hand: without a parent yet it would be a window
+                button.hide()
         self.chooser = ChoiceBox(tuple(CHARTS.items()), self.shown_chart)
         self.chooser.setAccessibleName("Which chart")
         self.chooser.chosen.connect(self.turn)
-        self.chooser.setVisible(theme.scale() >= LARGE)
+        if theme.scale() < LARGE:
+            self.chooser.hide()
         tabs.addWidget(self.chooser)
         tabs.addStretch(1)
         self.pin = QPushButton("Pin this variant")
