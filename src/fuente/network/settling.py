@@ -21,7 +21,7 @@ _SHARE = 4e-3  # m a step may be off while the water moves: where it can go two 
 _SLOW = 1e-4  # m/s: from here on nothing pours, it only drains and evens out
 _LAST = 3e5  # s: the tail of a draining weir is then a few micrometres high
 _LEAPS = 4  # at most, until a last one moves less than
-_TAIL = 1e-8  # m
+_TAIL = 1e-6  # m: what then is left to move is a twentieth of that
 _DIGITS = 12  # of a start's levels in m: the last ones are how near a solver came to them
 _NARROW = 0.01  # m under a rim from which on a passing wave may spill
 _TELLS = 1e-9  # m³/s: what is less moves nothing that matters
@@ -60,7 +60,7 @@ def settle(
     if any(group.forks for group in network.groups):
         assembly = Assembly(network)
         at, stored, count = follow(assembly, z, volumes, free, coming=coming)
-        return _finish(assembly, at, stored, total, count)
+        return _finish(assembly, *_run_out(assembly, at, stored, free), total, count)
     near = z
     if guess is not None:
         near = np.array([guess.get(c.id, at) for c, at in zip(network.cells, z.tolist(), strict=True)])
@@ -75,8 +75,8 @@ def settle(
         leapt, used = _leap(assembly, z, volumes, free, at)
         count += used
         if leapt is not None and not depends_on_the_way(assembly, z, *leapt):
-            at, stored = _run_out(assembly, *leapt, free)
-    return _finish(assembly, at, stored, total, count)
+            at, stored = leapt
+    return _finish(assembly, *_run_out(assembly, at, stored, free), total, count)
 
 
 def begun(assembly: Assembly, z: np.ndarray, piped: Mapping[str, float] | None) -> np.ndarray:
@@ -283,7 +283,7 @@ def follow(
             z, volumes = at, stored
             pace = moved / step
             if step >= _LAST or pace < _STILL:
-                return *_run_out(assembly, z, volumes, free), count
+                return z, volumes, count
             step = min(step * (30.0 if moved < 1e-4 else 6.0 if used <= 4 else 2.5), _LAST)
         else:
             if pace < 100 * _STILL:  # rounding, not water, is what keeps the last steps from closing
