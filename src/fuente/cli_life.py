@@ -108,4 +108,4 @@ def _said(made: Weeks, limits: object) -> None:
         feeds = [shown(feed, "feed", units) for feed in (carried.feed, limits.alkalinity_lasts)]
         click.echo(f"Carries {feeds[0]}, then {carried.what} stands at its limit; alkalinity lasts for {feeds[1]}.")
         for pace in limits.paces:
-            click.echo(f"  {pace.place.title}, {pace.place.cell}: {said(pace)}")
+            click.echo(f"  {pace.place.title}, {pace.place.cell}: {said(pace, units)}")

@@ -93,9 +93,7 @@ def test_a_pump_out_has_a_row_and_carries_less():
     assert len(outs) == 2
     whole = Limits(study).carries.feed
     assert Limits(study, "pump_out", about="return").carries.feed < whole
-    assert f"{float(rows[outs[0]].split(' ')[0]):g}" != "0"
     assert any("Right after the two largest" in label for label in rows)
-    assert DAY == 86400.0
 
 
 def test_a_water_that_nobody_changes_has_an_answer_too():

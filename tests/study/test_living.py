@@ -448,3 +448,16 @@ def test_gravel_counts_by_the_rule_that_counts_it(demo):
     # It uses the tank's oxygen: where that is not what counts, more is carried.
     airy = [Limits(analysed(kept(s, oxygen_limit=0.6e-3))).carries.feed for s in (gravel, counted)]
     assert airy[1] > 1.05 * airy[0]
+
+
+def test_warmth_that_would_matter_is_said_in_either_unit(demo):
+    from fuente.units import UnitSystem
+
+    pace = replace_gains(Limits(analysed(demo)).paces[0], temperature=0.2)
+    assert "3 °C more would carry" in said(pace)
+    assert "5 °F more would carry" in said(pace, UnitSystem.US)
+
+
+def replace_gains(pace, **gains):
+    """A pace whose other needs would do nothing."""
+    return pace._replace(gains={**dict.fromkeys(pace.gains, 0.0), **gains}, limit="temperature")

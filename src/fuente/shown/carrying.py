@@ -113,7 +113,7 @@ def carrying(study: Analysis, units: UnitSystem) -> Carries:
         " rates of 0.9 to 1.2 g/m² a day at 18 °C, two groups of bacteria that grow and die, oxygen by surfaces, falls"
         " and bubbles. How sure: ±40 %."
     )
-    return Carries(big, parts, why, paces, _sentence(paces), _water(limits, carried.tank, units))
+    return Carries(big, parts, why, paces, _sentence(paces, units), _water(limits, carried.tank, units))
 
 
 def feed_words(feed: float, units: UnitSystem) -> str:
@@ -241,10 +241,10 @@ def cleaned_words(study: Analysis, places: Sequence[Place], units: UnitSystem) -
     )
 
 
-def _sentence(paces: tuple[Pace, ...]) -> str:
+def _sentence(paces: tuple[Pace, ...], units: UnitSystem) -> str:
     """Of all places together: of the one that does most."""
     most = max(paces, key=lambda p: p.share)
-    words = said(most)
+    words = said(most, units)
     return f"{most.place.title}: {words[:1].lower()}{words[1:]}"
 
 

@@ -27,6 +27,7 @@ from fuente.life.reactor import Living
 from fuente.network.transport import rest, rest_at
 from fuente.study.bucket import SOFT
 from fuente.study.living import LivingWater, Place
+from fuente.units import UnitSystem
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -245,8 +246,9 @@ class Limits:
         }
 
 
-def said(pace: Pace) -> str:
+def said(pace: Pace, units: UnitSystem = UnitSystem.METRIC) -> str:
     """What sets a place's pace, in one sentence, and what would matter."""
+    given = {**MORE, "temperature": f"{_WARMER * 1.8:.0f} °F more"} if units == UnitSystem.US else MORE
     best = max(pace.gains, key=lambda need: pace.gains[need])
     gain = pace.gains[best]
     more = _more_words(gain)
@@ -255,11 +257,11 @@ def said(pace: Pace) -> str:
         head = (
             f"It waits for ammonia and does {100 * pace.used:.0f} % of what it could: more media would change nothing"
         )
-        return f"{head}; at the limit {MORE[best]} would carry {more}." if gain > 0.02 else f"{head}."
+        return f"{head}; at the limit {given[best]} would carry {more}." if gain > 0.02 else f"{head}."
     if pace.limit == "surface":
         return f"Surface sets the pace: half more would carry {more}."
     tail = "more media would change nothing" if media < 0.05 else f"half more media would carry {_more_words(media)}"
-    return f"{NEEDS[pace.limit].capitalize()} sets the pace: {tail}; {MORE[best]} would carry {more}."
+    return f"{NEEDS[pace.limit].capitalize()} sets the pace: {tail}; {given[best]} would carry {more}."
 
 
 def _more_words(gain: float) -> str:

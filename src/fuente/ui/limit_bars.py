@@ -31,8 +31,8 @@ class LimitBars(QAbstractButton):
         self.setCheckable(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip(f"{said(pace)} Press it to see what cleaning it does, alone or with others on one day.")
-        self.setAccessibleName(f"{pace.place.title}: {said(pace)}")
+        self.setToolTip(f"{said(pace, units)} Press it to see what cleaning it does, alone or with others on one day.")
+        self.setAccessibleName(f"{pace.place.title}: {said(pace, units)}")
 
     def sizeHint(self) -> QSize:
         """See QWidget."""
