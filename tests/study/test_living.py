@@ -107,6 +107,21 @@ def test_falls_and_bubbles_bring_oxygen():
         assert 1.05 * alone < calm.inputs.gas[k] < 10 * alone
 
 
+def test_an_outlet_over_the_water_sprays_air_into_it():
+    """Of two equal outlets the one 200 mm over the running level gives half the water air; those under water none."""
+    system = reading_room()
+    place = next(k for k, d in enumerate(system.devices) if d.kind == "return_line")
+    above = analysed(system).running.level["tank"] - analysed(system).network.cell("tank").floor
+    high = apply(system, set_value("Raise outlet", ("devices", place, "outlets", 0, "height"), above + 0.2))
+    for made, height in ((system, 0.0), (high, 0.2)):
+        water = LivingWater(analysed(made))
+        at = water.water.index
+        pump = water.situation.solution.flow["return.pump"]
+        taken = water.inputs.falls[at["tank"], at["sump.pump"]] / pump
+        warmth = float(water.water.temperatures[at["sump.pump"]])
+        assert taken == pytest.approx(fall_share(height, warmth) / 2 if height else 0.0, rel=0.02)
+
+
 def test_salt_water_is_salt(demo):
     water = LivingWater(analysed(demo.model_copy(update={"salinity": 35.0})))
     assert water.living.of(water.fresh(), SALT)[0] == pytest.approx(35.8, rel=0.01)

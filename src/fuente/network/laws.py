@@ -368,6 +368,11 @@ class ReturnLine(Piped):
     def _conductance(self) -> float:
         return sum(outlet.conductance for outlet in self.outlets)
 
+    def sprays(self, b: float) -> tuple[tuple[float, float], ...]:
+        """Pumping into a level of ``b`` m: each outlet in air by its share of the flow and its free fall in m."""
+        whole = self._conductance
+        return tuple((o.conductance / whole, o.mouth - b) for o in self.outlets if o.mouth > b)
+
     @cached_property
     def _usual(self) -> tuple[float, float, float]:
         """Lift in m, flow and its slope by lift where the pump usually works: from its intake to its highest mouth, or

@@ -27,7 +27,7 @@ from fuente.life.plants import breathed_in_the_dark
 from fuente.life.reactor import Living
 from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
-from fuente.network.laws import Standpipe
+from fuente.network.laws import ReturnLine, Standpipe
 from fuente.network.model import WayKind
 from fuente.network.supplies import Falls
 from fuente.network.transport import Stirred, rest
@@ -216,20 +216,25 @@ class LivingWater:
         laws = {link.id: link.law for link in solution.network.links}
         found = np.zeros((n, n))
         for way in self.study.network.ways:
-            trickles = way.kind in _TRICKLING
-            if not trickles and way.kind not in _FALLING:
+            trickles, law = way.kind in _TRICKLING, laws.get(way.id)
+            pumped = isinstance(law, ReturnLine)
+            if not trickles and not pumped and way.kind not in _FALLING:
                 continue
             flow = solution.flow.get(way.id, 0.0)
             a, b = (way.a, way.b) if flow > 0 else (way.b, way.a)
             if a not in at or b not in at:
                 continue
-            height = solution.level[a] - solution.level[b]
-            if height > _FALL_LEAST:
-                share = fall_share(height, float(self.water.temperatures[at[a]]), trickles)
-                law = laws.get(way.id)
+            warmth, level = float(self.water.temperatures[at[a]]), solution.level[b]
+            if isinstance(law, ReturnLine):  # what leaves an outlet that stands in air falls from its mouth
+                sprays = law.sprays(level) if flow > 0 and b == way.b else ()
+                share = sum(part * fall_share(h, warmth) for part, h in sprays if h > _FALL_LEAST)
+            elif (height := solution.level[a] - level) > _FALL_LEAST:
+                share = fall_share(height, warmth, trickles)
                 if isinstance(law, Standpipe | Falls):  # a pipe that runs full takes no air
-                    share *= min((1.0 - law.filled(solution.level[a], solution.level[b])) / _AIRY, 1.0)
-                found[at[b], at[a]] += abs(flow) * share
+                    share *= min((1.0 - law.filled(solution.level[a], level)) / _AIRY, 1.0)
+            else:
+                continue
+            found[at[b], at[a]] += abs(flow) * share
         return found
 
     def _dries(self) -> np.ndarray:
