@@ -38,6 +38,12 @@ def measured(
     return Field(default, description=text, json_schema_extra=extra, **bounds)
 
 
+def picked(default: str, label: str, options: Mapping[str, str], why: str = "") -> Any:
+    """A field in which the builder picks one of several words (value → words)."""
+    extra: dict[str, Any] = {"label": label, "options": [[k, v] for k, v in options.items()]}
+    return Field(default, description=f"{label}: {', '.join(options)}. {why}".strip(), json_schema_extra=extra)
+
+
 class Basin(Protocol):
     """What other devices need to know of the tank that they stand in: elevations and inside sizes in m."""
 

@@ -7,9 +7,9 @@ from typing import Any, ClassVar, Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES, pipe_size
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Device, End
-from fuente.devices.filtering import FilterSpec, counted, picked, yes_no
+from fuente.devices.filtering import FilterSpec, counted, yes_no
 from fuente.devices.pumping import PumpSpec
 
 FEEDS = {

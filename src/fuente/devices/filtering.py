@@ -5,7 +5,7 @@ table of verbs.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 from typing import Any, Literal
 
@@ -161,12 +161,6 @@ def _choice(spec: Spec, path: Path, name: str, fold: bool) -> Choice:
         else:
             quantity = "count" if isinstance(value, int) else "text"
     return Choice((*path, *within, last), label, quantity, value, options, extra.get("step"), fold)
-
-
-def picked(default: str, label: str, options: Mapping[str, str], why: str = "") -> Any:
-    """A field in which the builder picks one of several words (value → words)."""
-    extra: dict[str, Any] = {"label": label, "options": [[k, v] for k, v in options.items()]}
-    return Field(default, description=f"{label}: {', '.join(options)}. {why}".strip(), json_schema_extra=extra)
 
 
 def counted(default: int, label: str, low: int, high: int) -> Any:

@@ -6,9 +6,8 @@ from typing import TYPE_CHECKING, Literal
 
 from pydantic import Field
 
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.contract import Device, Heater
-from fuente.devices.filtering import picked
 from fuente.life.load import live_weight
 from fuente.life.plants import GROUPS, LIGHTS
 

@@ -7,8 +7,7 @@ from typing import Literal
 
 from pydantic import Field, field_validator
 
-from fuente.devices.base import Spec, measured
-from fuente.devices.filtering import picked
+from fuente.devices.base import Spec, measured, picked
 
 _DAY = 86400.0
 STARTS = {

@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
 
+from fuente.catalogue import Bulkhead, fitting
 from fuente.catalogue import Medium as Sold
-from fuente.catalogue import fitting
 from fuente.devices.base import FittingCount
 
 # Marks of fields for the list, which has pieces that differ only in their own fields as one line: what tells equal
@@ -120,6 +120,7 @@ class Joint(Piece):
 
     fixing: Fixing
     pipe: str
+    fit: Bulkhead | None = None  # as measured in the hand; None for the usual one of its size
     between: tuple[str, ...] = field(default=(), metadata=OWN)  # ids of the bodies whose walls it goes through
     drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)  # names of the tanks that it drains
 

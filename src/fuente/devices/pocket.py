@@ -12,8 +12,8 @@ from typing import Any, Literal
 from pydantic import Field
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Fragment, measured
-from fuente.devices.filtering import FilterSpec, Site, counted, picked
+from fuente.devices.base import Fragment, measured, picked
+from fuente.devices.filtering import FilterSpec, Site, counted
 from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe

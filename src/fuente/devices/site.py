@@ -17,6 +17,7 @@ from fuente.devices.base import (
     measured,
 )
 from fuente.devices.schools import Schools, ruling
+from fuente.devices.shop import Shop
 from fuente.life.load import ammonia_made, areal_rate, foam_surface, surface_needed
 from fuente.network.aeration import AirDrop, Lift
 from fuente.water.properties import Water
@@ -179,6 +180,7 @@ class Site:
     inside: tuple[tuple[float, float, float], ...] = ()  # what stands in a tank: bottom m, top m, volume m³
     footprint: float = 0.0  # m² of a tank's plan that others wall off
     catalogue: Catalogue = field(default_factory=stock)  # what is sold, and the builder's own media
+    shop: Shop = field(default_factory=Shop)  # how the builder builds
 
     @property
     def depth(self) -> float:

@@ -8,9 +8,8 @@ from typing import Any, Literal
 from pydantic import BaseModel, Field, model_validator
 
 from fuente.catalogue import Medium, is_own, own_id
-from fuente.devices.base import Change, Edit, Path, Spec, measured
+from fuente.devices.base import Change, Edit, Path, Spec, measured, picked
 from fuente.devices.contract import Device
-from fuente.devices.filtering import picked
 
 KINDS = {"loose": "lies still", "carrier": "moves in the water"}
 WEEK = 7 * 86400.0

@@ -19,6 +19,7 @@ from fuente.devices.homes import HomeSpec
 from fuente.devices.keeping import Keeping
 from fuente.devices.schools import Schools
 from fuente.devices.sentences import first_sentence
+from fuente.devices.shop import Shop
 from fuente.devices.site import Space
 from fuente.document.media import OwnMedium
 from fuente.errors import EntryError
@@ -65,6 +66,7 @@ class System(Spec):
     devices: tuple[AnyDevice, ...] = Field(min_length=1, max_length=2000, description="Everything, of all kinds.")
     schools: Schools = Schools()
     keeping: Keeping = Keeping()
+    shop: Shop = Shop()
 
     @model_validator(mode="after")
     def _joined(self) -> System:

@@ -84,6 +84,7 @@ def sites(system: System) -> Mapping[str, Site]:
         devices=system.by_id,
         homes=homes,
         catalogue=system.catalogue,
+        shop=system.shop,
     )
     at_home = {key: replace(common, tank=tank, level=levels[key]) for key, tank in homes.items()}
     found = {d.id: at_home.get(d.home, common) for d in system.devices}

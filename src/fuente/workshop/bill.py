@@ -8,10 +8,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields, is_dataclass, replace
 from typing import Any
 
+from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices import kind_of
 from fuente.devices.base import Task
+from fuente.devices.contract import Device
 from fuente.devices.filtering import FilterSpec
-from fuente.devices.pieces import Panel, Piece
+from fuente.devices.pieces import Joint, Panel, Parts, Piece
+from fuente.devices.shop import Shop
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
@@ -49,15 +52,10 @@ def bill(analysis: Analysis) -> Bill:
     """Panels and parts in build order: vessels and what joins them, drains, returns, filters, air; tanks, which are
     there, last.
     """
-    try:
-        solution = analysis.running
-    except FuenteError:
-        solution = analysis.at_rest().solution
     panels: list[Panel] = []
     lines: list[Line] = []
     cautions: dict[str, None] = {}
-    for device in sorted(analysis.ordered, key=lambda d: kind_of(d).built):
-        made = kind_of(device).parts(device, analysis.sites[device.id], solution)
+    for device, made in made_of(analysis):
         panels += made.panels
         cautions.update(dict.fromkeys(made.cautions))
         if isinstance(device, FilterSpec):
@@ -66,6 +64,28 @@ def bill(analysis: Analysis) -> Bill:
             lines += [Line(piece) for piece in made.others]
     panels.sort(key=lambda p: p.material != "glass")
     return Bill(tuple(panels), _counted(lines), tuple(cautions))
+
+
+def made_of(analysis: Analysis) -> list[tuple[Device, Parts]]:
+    """What every device is made of, in build order; joints with the fitting that the builder measured."""
+    try:
+        solution = analysis.running
+    except FuenteError:
+        solution = analysis.at_rest().solution
+    found = []
+    for device in sorted(analysis.ordered, key=lambda d: kind_of(d).built):
+        made = kind_of(device).parts(device, analysis.sites[device.id], solution)
+        pieces = tuple(_in_hand(piece, analysis.system.shop) for piece in made.pieces)
+        found.append((device, replace(made, pieces=pieces)))
+    return found
+
+
+def _in_hand(piece: Piece, shop: Shop) -> Piece:
+    """A joint with the fitting in the hand, where there is one of its size."""
+    if not isinstance(piece, Joint) or not shop.fittings:
+        return piece
+    fit = shop.fitting_for(piece.pipe)
+    return piece if fit == bulkhead_for(pipe_size(piece.pipe)) else replace(piece, fit=fit)
 
 
 def _headed(name: str, pieces: tuple[Piece, ...]) -> list[Line]:

@@ -10,6 +10,8 @@ from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.pieces import Fixing, Hole, Joint, Medium, Note, Pad, Panel, Piece, Pipe, Shelf, Thing, note
 from fuente.units import UnitSystem, fill, shown
 
+_MEASURE = "hole {a:length:bare} to {b:length}; measure your own"
+
 
 class Row(NamedTuple):
     """A line of the list with its units written out."""
@@ -84,8 +86,9 @@ def _(piece: Joint, units: UnitSystem) -> Said:
     pipe = pipe_size(piece.pipe)
     if piece.fixing is Fixing.SEAL:
         return Said(Shelf.FITTINGS, f"Rubber seal for {fill(pipe.name, {}, units)}")
-    fit = bulkhead_for(pipe)
-    hole = note("hole {a:length:bare} to {b:length}; measure your own", a=fit.hole_min, b=fit.hole_max)
+    fit = piece.fit or bulkhead_for(pipe)
+    said = "hole {a:length:bare} to {b:length}; as you measured it" if piece.fit else _MEASURE
+    hole = note(said, a=fit.hole_min, b=fit.hole_max)
     return Said(
         Shelf.FITTINGS, f"Bulkhead, {fit.size}", f"saw {shown(fit.saw, 'length', units)}", (remark(hole, units),)
     )

@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Device, End, place_of
-from fuente.devices.filtering import counted, picked, yes_no
+from fuente.devices.filtering import counted, yes_no
 
 PRESSURE, VOLUME = "membrane", "blower"
 

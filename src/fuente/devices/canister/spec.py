@@ -8,9 +8,9 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Held
-from fuente.devices.filtering import FilterSpec, counted, picked, yes_no
+from fuente.devices.filtering import FilterSpec, counted, yes_no
 from fuente.devices.pumping import PumpSpec
 
 STYLES = {"canister": "a canister", "bucket": "a lidded bucket"}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.beside import DrainSpec, FeedSpec
 from fuente.devices.drum_train.card import card
 from fuente.devices.drum_train.care import care
@@ -64,7 +64,7 @@ def first(site: Site) -> DrumTrain:
             pipe=pipe_for(flow * 2, 0.5),
             length=0.6,
         )
-    joint = bulkhead_for(pipe_size(pipe))
+    joint = site.shop.fitting_for(pipe)
     seal = "bulkhead" if joint.flange <= largest_flange(bore, joint.gasket) else "grommet"
     drain = DrainSpec(
         way="pump",

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, pipe_size
+from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.drum_train.judge import flush_of, surface
@@ -93,7 +93,7 @@ def _drum(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float,
 
 def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flow: float) -> list[Reading]:
     drum = spec.drums[k]
-    found = _joint_readings(spec, k, levels) if k + 1 < len(spec.drums) else []
+    found = _joint_readings(spec, site, k, levels) if k + 1 < len(spec.drums) else []
     if drum.role == "settle" and flow > 0:
         share = min(fall_speed(PARTICLE, DIRT, site.water) / (flow / drum.area), 1.0)
         why = "Its fall against the rise of the water, flow over plan."
@@ -119,10 +119,10 @@ def _drum_readings(spec: DrumTrain, k: int, site: Site, levels: list[float], flo
     return found
 
 
-def _joint_readings(spec: DrumTrain, k: int, levels: list[float]) -> list[Reading]:
+def _joint_readings(spec: DrumTrain, site: Site, k: int, levels: list[float]) -> list[Reading]:
     """What goes on from a drum to the next, and the fitting that its wall takes."""
     drum = spec.drums[k]
-    gasket = bulkhead_for(pipe_size(drum.pipe)).gasket
+    gasket = site.shop.fitting_for(drum.pipe).gasket
     lost = max(levels[k] - levels[k + 1], 0.0)
     why = f"What a third of a {{{gasket:g}:fine_length}} gasket takes up on that curve; put it outside."
     flange = largest_flange(drum.diameter, gasket)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from fuente.catalogue import Bulkhead, Medium, bulkhead_for, pipe_size
+from fuente.catalogue import Bulkhead, Medium, pipe_size
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.drum_train.network import drum_id
@@ -78,16 +78,16 @@ def flush_of(spec: DrumTrain, k: int, level: float, site: Site) -> tuple[float, 
     return volume, volume / flow if flow > 0 else 0.0
 
 
-def _flanges(spec: DrumTrain, path: Path) -> list[Finding]:
+def _flanges(spec: DrumTrain, site: Site, path: Path) -> list[Finding]:
     """The flange that stands furthest off its curved wall, and the drums that have such."""
     if spec.seal != "bulkhead":
         return []
     holes: list[tuple[int, Bulkhead]] = []
     for k in range(len(spec.drums) - 1):
-        size = bulkhead_for(pipe_size(spec.drums[k].pipe))
+        size = site.shop.fitting_for(spec.drums[k].pipe)
         holes += [(k, size), (k + 1, size)]
     if spec.drain.way != "pump":
-        holes.append((len(spec.drums) - 1, bulkhead_for(pipe_size(spec.drain.pipe))))
+        holes.append((len(spec.drums) - 1, site.shop.fitting_for(spec.drain.pipe)))
     short = {
         k: (largest_flange(spec.drums[k].diameter, b.gasket) - b.flange, b)
         for k, b in holes
@@ -121,7 +121,7 @@ def shared(spec: DrumTrain, site: Site, study: Study) -> Iterable[Finding]:
     """What its pipes and its flanges say."""
     solution, path = study.running, spec.path
     cells = [drum_id(spec, k) for k in range(len(spec.drums))]
-    yield from [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, path)]
+    yield from [*judge_lines(spec, site, solution, path, cells), *_flanges(spec, site, path)]
 
 
 def each_drum(spec: DrumTrain, site: Site, study: Study) -> Iterable[Finding]:

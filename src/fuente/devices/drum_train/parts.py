@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
 from fuente.devices.filtering import Site
 from fuente.devices.pieces import PLUMBER, Fixing, Hole, Joint, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
@@ -31,7 +30,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
             )
         )
         if k + 1 < len(spec.drums):
-            found += _way_on(spec, k, drum)
+            found += _way_on(spec, site, k, drum)
         found += _contents(spec, site, k, drum)
         if drum.flush > 0 and drum.role != "pump":
             foot = note(f"at the foot of drum {k + 1}")
@@ -48,7 +47,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
     return Parts(tuple(found), (LIFT, PLUMBER)) + line_parts(spec, site)
 
 
-def _way_on(spec: DrumTrain, k: int, drum: Drum) -> list[Piece]:
+def _way_on(spec: DrumTrain, site: Site, k: int, drum: Drum) -> list[Piece]:
     """The holes in a drum and in the next one, and what seals them."""
     walls = (f"{spec.id}.{k}", f"{spec.id}.{k + 1}")
     hole = Hole(
@@ -56,7 +55,7 @@ def _way_on(spec: DrumTrain, k: int, drum: Drum) -> list[Piece]:
         name=f"Hole in drum {k + 1} and in drum {k + 2}",
         body=walls[0],
         count=2 * drum.count,
-        diameter=bulkhead_for(pipe_size(drum.pipe)).saw,
+        diameter=site.shop.fitting_for(drum.pipe).saw,
         notes=(note("middle {o:length} above the floor; measure your own fitting", o=drum.outlet),),
     )
     bulkhead = spec.seal == "bulkhead"

@@ -8,10 +8,10 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import bulkhead_for, pipe_size
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.beside import BesideSpec
 from fuente.devices.contract import Held
-from fuente.devices.filtering import counted, picked
+from fuente.devices.filtering import counted
 
 ROLES = {
     "settle": "settling cone",

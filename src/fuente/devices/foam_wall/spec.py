@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.contract import Held
-from fuente.devices.filtering import counted, picked
+from fuente.devices.filtering import counted
 from fuente.devices.pocket import PocketSpec
 
 SHAPES = {"flat": "flat across the tank", "corner": "round a corner"}

@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import PIPES, bulkhead_for, pipe_size
+from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, measured
 from fuente.devices.contract import Device, End
 from fuente.devices.site import Site
@@ -51,7 +51,7 @@ class JoinSpec(Device):
         """Where it leaves, and where it enters below water."""
         first, second = site.vessels[self.first], site.vessels[self.second]
         right = first.left <= second.left
-        saw = bulkhead_for(pipe_size(self.pipe)).saw
+        saw = site.shop.fitting_for(self.pipe).saw
         found: list[tuple[Literal["left", "right"], float, float, int]] = []
         if vessel_id == first.id:
             found.append(("right" if right else "left", self.height, saw, self.count))

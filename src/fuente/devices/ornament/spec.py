@@ -7,9 +7,9 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.contract import Held
-from fuente.devices.filtering import counted, picked, yes_no
+from fuente.devices.filtering import counted, yes_no
 from fuente.devices.pocket import PocketSpec
 
 FORMS = {"cylinder": "a cylinder", "box": "a box", "cone": "a cone", "litres": "known by its litres"}

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
-from fuente.catalogue import PIPES, bulkhead_for, pipe_size, wider_pipe
+from fuente.catalogue import PIPES, pipe_size, wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.overflow.modes import state, states, trimmed_opening
@@ -23,8 +23,8 @@ def holes(overflow: Overflow, site: Site, study: Study) -> Iterable[Finding]:
     tank = site.tank
     found: list[Finding] = []
     for i, drain in enumerate(overflow.drains):
-        saw = bulkhead_for(pipe_size(drain.pipe)).saw
-        edge, _ = glass_left(overflow, tank, i)
+        saw = site.shop.fitting_for(drain.pipe).saw
+        edge, _ = glass_left(overflow, tank, i, site.shop)
         if edge < saw - 1e-9:
             found.append(
                 Finding(

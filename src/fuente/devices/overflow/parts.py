@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import math
 
-from fuente.catalogue import bulkhead_for, pipe_size
 from fuente.devices.base import Basin
 from fuente.devices.overflow.network import foot_of
 from fuente.devices.overflow.sketch import span
@@ -23,9 +22,11 @@ from fuente.devices.pieces import (
     note,
     tool,
 )
+from fuente.devices.shop import Shop
 from fuente.devices.site import Site
 from fuente.network.model import Solution
 
+USUAL = Shop()
 CAUTIONS = (
     (
         "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered"
@@ -73,8 +74,8 @@ def _drain(overflow: Overflow, site: Site, index: int, drain: Drain) -> list[Pie
     name = ROLE_NAMES[drain.role].lower()
     fall = tank.floor + drain.mouth - foot_of(overflow, site) - overflow.release
     base = f"{overflow.id}.drain.{index}"
-    x, y = hole_at(overflow, tank, index)
-    saw = bulkhead_for(pipe_size(drain.pipe)).saw
+    x, y = hole_at(overflow, tank, index, site.shop)
+    saw = site.shop.fitting_for(drain.pipe).saw
     found: list[Piece] = [
         Pipe(
             id=f"{base}.stand",
@@ -99,7 +100,7 @@ def _drain(overflow: Overflow, site: Site, index: int, drain: Drain) -> list[Pie
             diameter=saw,
             x=x,
             y=y,
-            notes=(_room(overflow, tank, index, saw),),
+            notes=(_room(overflow, site, index, saw),),
         ),
         *fittings_of(base, drain.fittings, drain.pipe, note(name)),
     ]
@@ -109,7 +110,7 @@ def _drain(overflow: Overflow, site: Site, index: int, drain: Drain) -> list[Pie
     return found
 
 
-def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
+def hole_at(overflow: Overflow, tank: Basin, index: int, shop: Shop = USUAL) -> tuple[float, float]:
     """Centre of a drain's hole in m from the tank's left and back outer edges.
 
     Side by side across the tank, in a zigzag along it as far as the box has room for their flanges and the glass to the
@@ -118,7 +119,7 @@ def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
     x0, x1 = span(overflow, tank)
     count = len(overflow.drains)
     y = tank.thickness + overflow.box_width * (index + 0.5) / count
-    fit = bulkhead_for(pipe_size(overflow.drains[index].pipe))
+    fit = shop.fitting_for(overflow.drains[index].pipe)
     low, high = x0 + fit.flange / 2, x1 - fit.flange / 2
     if overflow.side == "left":
         low = max(low, 1.5 * fit.saw)
@@ -129,23 +130,23 @@ def hole_at(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
     return (low if index % 2 else high, y) if overflow.side == "left" else (high if index % 2 else low, y)
 
 
-def glass_left(overflow: Overflow, tank: Basin, index: int) -> tuple[float, float]:
+def glass_left(overflow: Overflow, tank: Basin, index: int, shop: Shop = USUAL) -> tuple[float, float]:
     """Glass in m that a drain's hole leaves to the nearest edge of the floor panel, and to the next hole."""
-    x, y = hole_at(overflow, tank, index)
-    saw = bulkhead_for(pipe_size(overflow.drains[index].pipe)).saw
+    x, y = hole_at(overflow, tank, index, shop)
+    saw = shop.fitting_for(overflow.drains[index].pipe).saw
     wide = tank.inner_width + 2 * tank.thickness
     edge = min(x, y, tank.length - x, wide - y) - saw / 2
     near = math.inf
     for k, other in enumerate(overflow.drains):
         if k != index:
-            a, b = hole_at(overflow, tank, k)
-            near = min(near, math.hypot(a - x, b - y) - (saw + bulkhead_for(pipe_size(other.pipe)).saw) / 2)
+            a, b = hole_at(overflow, tank, k, shop)
+            near = min(near, math.hypot(a - x, b - y) - (saw + shop.fitting_for(other.pipe).saw) / 2)
     return edge, near
 
 
-def _room(overflow: Overflow, tank: Basin, index: int, saw: float) -> Note:
+def _room(overflow: Overflow, site: Site, index: int, saw: float) -> Note:
     """How much glass a hole leaves, and whether that is too little."""
-    edge, near = glass_left(overflow, tank, index)
+    edge, near = glass_left(overflow, site.tank, index, site.shop)
     if edge < saw - 1e-9:
         return note("too near an edge: {g:length} of glass, {s:length} wanted", g=edge, s=saw)
     if near < saw - 1e-9:

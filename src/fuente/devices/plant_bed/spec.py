@@ -6,9 +6,8 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
-from fuente.devices.filtering import picked
 
 PLANTS = {"marsh": "marsh plants", "herbs": "herbs and greens", "floating": "floating plants", "none": "none yet"}
 

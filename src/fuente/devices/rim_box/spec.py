@@ -7,9 +7,9 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.contract import Held
-from fuente.devices.filtering import FilterSpec, counted, picked
+from fuente.devices.filtering import FilterSpec, counted
 from fuente.devices.pumping import PumpSpec
 
 DRIVES = {"pump": "a small pump", "air": "an airlift"}

@@ -6,9 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Held
-from fuente.devices.filtering import picked
 from fuente.devices.pocket import PocketSpec
 
 STYLES = {"sponge": "a sponge", "box": "a box of media"}

@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
+from fuente.devices.shop import Shop
 from fuente.devices.site import Site
 from fuente.devices.sump import stack
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
@@ -13,9 +14,6 @@ from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall
 
-GLUE = 0.001  # m, a bed of silicone between panels
-SIDE = 0.001  # m, clearance at each side of a baffle
-SQUEEZE = 0.005  # m that a pad is wider than its chamber
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
 CAUTIONS = (
@@ -65,14 +63,14 @@ def baffle_check(sump: Sump, baffle: Baffle) -> PlateResult:
 
 def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
     """Everything to order and cut."""
-    panels = _drilled(sump, site, _shell(sump))
+    panels = _drilled(sump, site, _shell(sump, site.shop))
     things: list[Piece] = []
     for chamber in sump.chambers:
-        panels += _baffles(sump, chamber)
+        panels += _baffles(sump, chamber, site.shop)
         if chamber.role == "socks" and chamber.socks:
-            panels.append(_plate(sump, chamber))
+            panels.append(_plate(sump, chamber, site.shop))
         if chamber.lies:
-            panels.append(_beside(sump, chamber))
+            panels.append(_beside(sump, chamber, site.shop))
         things += _contents(sump, chamber, site)
     cautions: tuple[str, ...] = CAUTIONS
     if any(c.heaters for c in sump.chambers):
@@ -95,7 +93,8 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
     for device in site.devices.values():
         for side, height, saw, count in device.drills(site, sump.id):
             row = spread(count, saw, sump.inner_width)
-            drills.setdefault(Face(side), []).extend((x, height, saw) for x in row)
+            at = [_on_end(sump, site.shop, x, height) for x in row]
+            drills.setdefault(Face(side), []).extend((x, y, saw) for x, y in at)
     found: list[Panel] = []
     for panel in panels:
         if Face.LEFT not in panel.faces or not drills:
@@ -115,21 +114,28 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
     return found
 
 
-def _shell(sump: Sump) -> tuple[Panel, ...]:
-    """Bottom, long walls and ends; the walls stand on the bottom, the ends between the long walls."""
-    t = sump.thickness
-    height = sump.height - sump.bottom - GLUE
+def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
+    """Bottom, long walls and ends in the builder's joint order: walls on the bottom or round it, and the ends between
+    front and back or outside them. Put together with the glue gap they make the sump's outer sizes.
+    """
+    t, glue = sump.thickness, shop.glue
+    within = 2 * t + 2 * glue
+    on, between = shop.walls == "on", shop.ends == "between"
+    height = sump.height - sump.bottom - glue if on else sump.height
+    floor = (sump.length, sump.width) if on else (sump.length - within, sump.width - within)
     strength, base = wall_check(sump), bottom_check(sump)
+    stand = "stand on the bottom" if on else "stand round the bottom"
+    rests = ("full bed" if sump.full_bed else "on its edges") if on else "between the walls, carried by the glue"
     rows = (
-        ("bottom", "Bottom", sump.length, sump.width, (Face.FLOOR,), "full bed" if sump.full_bed else "on its edges"),
-        ("long", "Front and back", sump.length, height, (Face.FRONT, Face.BACK), "stand on the bottom"),
+        ("bottom", "Bottom", *floor, (Face.FLOOR,), rests),
+        ("long", "Front and back", sump.length - (0 if between else within), height, (Face.FRONT, Face.BACK), stand),
         (
             "end",
             "Ends",
-            sump.width - 2 * t - 2 * GLUE,
+            sump.width - (within if between else 0),
             height,
             (Face.LEFT, Face.RIGHT),
-            "between front and back",
+            "between front and back" if between else "front and back stand between them",
         ),
     )
     return tuple(
@@ -150,7 +156,15 @@ def _shell(sump: Sump) -> tuple[Panel, ...]:
     )
 
 
-def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
+def _on_end(sump: Sump, shop: Shop, x: float, height: float) -> tuple[float, float]:
+    """A hole's middle on an end panel as it is cut, m from its lower left corner, from where it is in the sump: across
+    the inside, and over the floor.
+    """
+    aside = -shop.glue if shop.ends == "between" else sump.thickness
+    return x + aside, height + (-shop.glue if shop.walls == "on" else sump.bottom)
+
+
+def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
     """The baffles at a chamber's two ends, as far as it has them."""
     title = chamber.title.lower()
     rows = (
@@ -166,8 +180,8 @@ def _baffles(sump: Sump, chamber: Chamber) -> list[Panel]:
             Panel(
                 id=f"{sump.id}.{chamber.id}.{field}",
                 name=name,
-                length=sump.inner_width - 2 * SIDE,
-                width=baffle.top - (baffle.gap if baffle.gap > 0 else GLUE),
+                length=sump.inner_width - 2 * shop.clearance,
+                width=baffle.top - (baffle.gap if baffle.gap > 0 else shop.glue),
                 thickness=baffle.thickness,
                 material=baffle.material,
                 notes=_foot_and_crest(baffle),
@@ -189,13 +203,13 @@ def _foot_and_crest(baffle: Baffle) -> tuple[Note, ...]:
     return tuple(found)
 
 
-def _plate(sump: Sump, chamber: Chamber) -> Panel:
+def _plate(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
     """The plate that the socks hang in, its holes in one row."""
     socks = chamber.socks
     assert socks is not None
     key = f"{sump.id}.{chamber.id}.plate"
-    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)] - 2 * SIDE
-    length = sump.inner_width - 2 * SIDE
+    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)] - 2 * shop.clearance
+    length = sump.inner_width - 2 * shop.clearance
     step = length / socks.count
     holes = tuple(
         Hole(id=f"{key}.{k}", name="sock ring", body=key, diameter=socks.diameter, x=step * (k + 0.5), y=width / 2)
@@ -214,14 +228,14 @@ def _plate(sump: Sump, chamber: Chamber) -> Panel:
     )
 
 
-def _beside(sump: Sump, chamber: Chamber) -> Panel:
+def _beside(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
     """The plate that leads the water under what lies, or up from there."""
     width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
     where = "upstream" if chamber.way == "up" else "downstream"
     return Panel(
         id=f"{sump.id}.{chamber.id}.beside",
         name=f"Plate beside {chamber.title.lower()}",
-        length=sump.inner_width - 2 * SIDE,
+        length=sump.inner_width - 2 * shop.clearance,
         width=stack.plate_top(sump, chamber) - chamber.support,
         thickness=PLATE,
         material="acrylic",
@@ -239,16 +253,17 @@ def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
     """Pads, socks, media and heaters; media in bags as heavy as the builder lifts."""
     lift = site.space.lift
     owner = f"{sump.id}.{chamber.id}"
-    wide = sump.inner_width + SQUEEZE
+    shop = site.shop
+    wide = sump.inner_width + shop.squeeze
     width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
     along = width - stack.slot(width)
-    cut = (note("cut {s:length} wide for a squeeze fit", s=SQUEEZE),)
+    cut = (note("cut {s:length} wide for a squeeze fit", s=shop.squeeze),)
     found: list[Piece] = [
         Pad(
             id=f"{owner}.pad.{k}",
             ppi=pad.ppi,
             length=wide,
-            width=along + SQUEEZE if chamber.lies else pad.height,
+            width=along + shop.squeeze if chamber.lies else pad.height,
             thickness=pad.thickness,
             shelf=Shelf.PADS,
             notes=cut,
@@ -261,8 +276,8 @@ def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
                 id=f"{owner}.grid",
                 name="Grid on feet",
                 shelf=Shelf.EQUIPMENT,
-                length=sump.inner_width - 2 * SIDE,
-                width=along - 2 * SIDE,
+                length=sump.inner_width - 2 * shop.clearance,
+                width=along - 2 * shop.clearance,
                 height=chamber.support,
                 notes=(note("carries what lies on it; openings smaller than the media"),),
             )

@@ -6,9 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured
+from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Device, Heater, Held
-from fuente.devices.filtering import picked
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {

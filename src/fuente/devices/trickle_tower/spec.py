@@ -7,10 +7,10 @@ from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured
+from fuente.devices.base import measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Held
-from fuente.devices.filtering import counted, picked
+from fuente.devices.filtering import counted
 
 STYLES = {"tower": "one packing", "trays": "a stack of trays"}
 
