@@ -92,8 +92,8 @@ def test_a_sump():
     # 434 inside, 1 free at each side; a bonded one stands on 1 of silicone, another over its gap
     sizes = {
         "in.exit": (0.299, 0.006),
-        "foam.exit": (0.279, 0.005),
-        "media.exit": (0.21, 0.006),
+        "foam.exit": (0.299, 0.005),  # its teeth stand 20 over the crest
+        "media.exit": (0.23, 0.006),  # so does it beside its notch
         "trap.under": (0.28, 0.006),
         "trap.exit": (0.239, 0.006),
     }
@@ -119,8 +119,8 @@ def test_a_sumps_remarks_in_both_systems():
         "media.exit": "50 mm spacer under it",
         "trap.under": "40 mm spacer under it",
     }
-    assert "; crest notched 200 mm wide" in text(pieces["media.exit"])
-    assert "; teeth, 7 mm slots" in text(pieces["foam.exit"])
+    assert "; notched 200 mm wide, 20 mm deep down to the crest" in text(pieces["media.exit"])
+    assert "; teeth: 43 slots 7 mm wide, 20 mm deep down to the crest" in text(pieces["foam.exit"])
     assert text(pieces["trap.under"], units=UnitSystem.US).startswith("1 9/16 in spacer under it")
     assert text(pieces["media.media"]) == "in 2 bags"
     assert text(pieces["media.media"], "size", UnitSystem.US) == "28 lb dry, 31 lb wet"
@@ -176,9 +176,9 @@ def test_an_overflow():
     one = {"drain.0." + k for k in ("stand", "fall", "bulkhead", "hole", "elbow_45", "valve")}
     two = {"drain.1." + k for k in ("stand", "fall", "bulkhead", "hole", "elbow")}
     assert set(pieces) == {"wall", "side"} | one | two
-    holds(pieces["wall"], Panel, length=0.48, width=0.42, thickness=0.005, material="acrylic", count=1)
-    holds(pieces["side"], Panel, length=0.24, width=0.42, count=1)  # 480 reaches across: one end is enough
-    assert text(pieces["wall"]) == "teeth take 25 % of the crest"
+    holds(pieces["wall"], Panel, length=0.48, width=0.44, thickness=0.005, material="acrylic", count=1)
+    holds(pieces["side"], Panel, length=0.24, width=0.44, count=1)  # 480 reaches across: one end is enough
+    assert text(pieces["wall"]) == "teeth take 25 % of the crest: 60 slots 6 mm wide, 20 mm deep down to the crest"
     holds(pieces["drain.0.stand"], Pipe, length=0.3, exact=True)
     # the tank's floor at 910 to 110 + 300, and sideways
     holds(pieces["drain.0.fall"], Pipe, pipe="40-pn10", length=0.7)
@@ -249,14 +249,15 @@ def test_joins_below_water_and_by_a_fall():
     assert text(pieces["bulkhead"]) == "Joining line; hole 62 to 67 mm; measure your own"
     fall = level.model_copy(update={"style": "fall", "height": 0.18, "release": 0.1})
     holds(made(fall, other, STAND, RETURN)["bulkhead"], Joint, between=("sump",), count=2)
-    # The sump's end that faces the other is drilled in thirds of 434, seen from outside; the other end stays whole
+    # The sump's end that faces the other is drilled in thirds of 434, seen from outside; the other end stays whole.
+    # The panel begins a millimetre of silicone inside the sump and over its floor.
     ends = made(SUMP, other, level, STAND, RETURN.model_copy(update={"source": "second"}))
     holds(ends["end"], Panel, count=1, faces=(Face.LEFT,))
     drilled = ends["end.right"]
     holds(drilled, Panel, count=1, faces=(Face.RIGHT,), length=0.432)
     assert [(h.x, h.y, h.diameter) for h in drilled.holes] == [
-        pytest.approx((0.434 / 3, 0.1, 0.064)),
-        pytest.approx((0.434 * 2 / 3, 0.1, 0.064)),
+        pytest.approx((0.434 / 3 - 0.001, 0.099, 0.064)),
+        pytest.approx((0.434 * 2 / 3 - 0.001, 0.099, 0.064)),
     ]
     assert "2 holes of 64 mm, seen from outside" in text(drilled)
 

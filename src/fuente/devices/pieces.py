@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from enum import StrEnum
+from typing import Literal
 
 from fuente.catalogue import Bulkhead, fitting
 from fuente.catalogue import Medium as Sold
@@ -92,9 +93,48 @@ class Hole(Piece):
     y: float | None = None
 
 
+@dataclass(frozen=True)
+class Place:
+    """Where a panel stands in its body: its lower left back corner, m from the body's left outer end, its back outer
+    face and its underside; ``lies`` says along which axes its length and width run: x along, y to the front, z up.
+    """
+
+    x: float
+    y: float
+    z: float
+    lies: Literal["xz", "yz", "xy", "yx"]
+
+
+COMB = 0.02  # m that teeth, or the wall beside a notch, stand over the crest
+
+
+@dataclass(frozen=True)
+class Slots:
+    """What is cut into a panel's upper edge, m: so many slots of a width, evenly spread, down to the crest."""
+
+    count: int
+    width: float
+    depth: float
+
+
+def slots_of(length: float, crest: float, room: float, notch: float, teeth: float, gap: float) -> Slots | None:
+    """A notch, or slots between teeth that take their share of a crest of a length; None for a plain crest. All in m
+    but ``teeth``, a share; ``room`` is the height of the body over its floor. Water goes through them, so that the
+    panel stands over its crest by their depth.
+    """
+    depth = max(min(COMB, room - crest), 0.0)
+    if depth <= 0 or (not notch and not teeth):
+        return None
+    if notch:
+        return Slots(1, min(notch, length), depth)
+    return Slots(max(round((1 - teeth) * length / gap), 1), gap, depth)
+
+
 @dataclass(frozen=True, kw_only=True)
 class Panel(Piece):
-    """A sheet panel as ordered, m: the faces of its body that it makes, and what the plate model says of it."""
+    """A sheet panel as ordered, m: the faces of its body that it makes, and what the plate model says of it. ``body``
+    is the id of the device that it is part of; ``places`` has one for each of ``count``, where that is known.
+    """
 
     name: str
     length: float
@@ -105,6 +145,10 @@ class Panel(Piece):
     holes: tuple[Hole, ...] = ()
     safety: float | None = None
     needed: float | None = None
+    body: str = ""
+    places: tuple[Place, ...] = ()
+    slots: Slots | None = None
+    bonded: int = 4  # edges that are glued: 3 of a baffle that stands on the floor, 2 of one over a gap
 
     @property
     def mass(self) -> float:

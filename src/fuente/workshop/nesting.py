@@ -8,6 +8,7 @@ cut parts again. The best of all is kept; a random search goes on for as long as
 
 from __future__ import annotations
 
+import itertools
 import math
 import random
 import time
@@ -261,10 +262,13 @@ class _Search:
     def __init__(self, items: list[Item], boards: Sequence[Board], kerf: float, trim: float, chance: random.Random):
         self.items = self.single = [_Block(i.length, i.width, i.turns, i) for i in items]
         self.kerf, self.trim, self.chance, self.boards = kerf, trim, chance, boards
-        # Leftovers first, the smallest before larger ones; then what costs least by area.
-        self.by_use = sorted(
-            boards, key=lambda b: (not b.own, b.area if b.own else (b.price or b.area) / b.area, b.area)
-        )
+        # Leftovers first, the smallest before larger ones; then what costs least by area, or least of all.
+        own = sorted((b for b in boards if b.own), key=lambda b: b.area)
+        sold = [b for b in boards if not b.own]
+        by_area = [*own, *sorted(sold, key=lambda b: ((b.price or b.area) / b.area, b.area))]
+        by_price = [*own, *sorted(sold, key=lambda b: (b.price or b.area, b.area))]
+        self.ways = [by_area] if by_area == by_price else [by_area, by_price]
+        self.by_use = self.best_use = by_area
         self.best: list[_Sheet] = []
         self.left: list[_Block] = []
         self.score: tuple[float, ...] = (math.inf,)
@@ -295,7 +299,8 @@ class _Search:
     def _all_rules(self, items: list[_Block]) -> None:
         """Every rule with every usual order."""
         self.items = items
-        for key in _ORDERS:
+        for way, key in itertools.product(self.ways, _ORDERS):
+            self.by_use = way
             order = sorted(range(len(items)), key=lambda k: key(items[k]), reverse=True)
             for rule in _RULES:
                 step()
@@ -305,7 +310,8 @@ class _Search:
         """From the best on by small changes; one as good is taken, and now and then a worse one, so that it does not
         stay in a hollow.
         """
-        self.items, order, rules, score = self.best_items, list(self.order), list(self.rules), self.score
+        self.items, self.by_use = self.best_items, self.best_use
+        order, rules, score = list(self.order), list(self.rules), self.score
         for _ in range(rounds):
             step()
             tried_order, tried_rules = list(order), list(rules)
@@ -376,17 +382,22 @@ class _Search:
         stock = [b.count if b.count is not None else math.inf for b in self.by_use]
         for at in order:
             item, rule = self.items[at], rules[at]
-            if not self._placed(item, rule, sheets) and not self._opened(item, rule, sheets, stock):
+            if not any(
+                self._placed(item, rule, sheets, own) or self._opened(item, rule, sheets, stock, own)
+                for own in (True, False)
+            ):
                 left.append(item)
         score = self._score(sheets, left)
         if score < self.score:
             self.best, self.left, self.score = sheets, left, score
-            self.order, self.rules, self.best_items = list(order), list(rules), self.items
+            self.order, self.rules, self.best_items, self.best_use = list(order), list(rules), self.items, self.by_use
         return score
 
-    def _placed(self, item: _Block, rule: _Rule, sheets: list[_Sheet]) -> bool:
+    def _placed(self, item: _Block, rule: _Rule, sheets: list[_Sheet], own: bool) -> bool:
         chosen: tuple[float, _Sheet, int, bool] | None = None
         for number, sheet in enumerate(sheets):
+            if sheet.board.own != own:
+                continue
             for k, piece in enumerate(sheet.free):
                 for turned in (False, True) if item.turns else (False,):
                     a, b = item.sides(turned)
@@ -412,9 +423,13 @@ class _Search:
         self._fill(sheet, k, item, turned, rule)
         return True
 
-    def _opened(self, item: _Block, rule: _Rule, sheets: list[_Sheet], stock: list[float]) -> bool:
+    def _opened(self, item: _Block, rule: _Rule, sheets: list[_Sheet], stock: list[float], own: bool) -> bool:
         for k, board in enumerate(self.by_use):
-            if stock[k] < 1 or not _lies(item, board.length - 2 * self.trim, board.width - 2 * self.trim):
+            if (
+                board.own != own
+                or stock[k] < 1
+                or not _lies(item, board.length - 2 * self.trim, board.width - 2 * self.trim)
+            ):
                 continue
             stock[k] -= 1
             sheet = _Sheet(board, self.trim)
@@ -447,13 +462,13 @@ class _Search:
         piece.item = (item, turned)
 
     def _score(self, sheets: list[_Sheet], left: list[_Block]) -> tuple[float, ...]:
-        """Less is better: what finds no sheet, money, bought area, what stands on the emptiest bought sheet, and then
+        """Less is better: what finds no sheet, money, bought area, what is cut from the emptiest bought sheet, and then
         the largest piece that is left over.
         """
         bought = [s for s in sheets if not s.board.own]
         money = sum(s.board.price for s in bought)
         area = sum(s.board.area for s in bought)
-        last = min((self._filled(s) for s in bought), default=0.0) if len(bought) > 1 else 0.0
+        last = min((self._filled(s) for s in bought), default=0.0)
         largest = max((p.length * p.width for s in sheets for p in s.free), default=0.0)
         return (sum(i.length * i.width for i in left), money, area, last, -largest)
 

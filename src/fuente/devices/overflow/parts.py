@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Basin
 from fuente.devices.overflow.network import foot_of
-from fuente.devices.overflow.sketch import span
+from fuente.devices.overflow.sketch import comb_of, span
 from fuente.devices.overflow.spec import ROLE_NAMES, Drain, Overflow
 from fuente.devices.pieces import (
     Face,
@@ -18,6 +18,7 @@ from fuente.devices.pieces import (
     Parts,
     Piece,
     Pipe,
+    Place,
     fittings_of,
     note,
     tool,
@@ -46,25 +47,40 @@ def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
 
 def _box(overflow: Overflow, tank: Basin) -> list[Panel]:
     """The walls of the box: one long wall, and its ends where it does not meet the glass."""
-    teeth = note(f"teeth take {100 * overflow.teeth:.0f} % of the crest") if overflow.teeth else note("plain crest")
     across = overflow.box_width > 0.9 * tank.inner_width
     met = note("none where the box meets the glass")
+    x0, x1 = span(overflow, tank)
+    back, wall, foot = tank.thickness, overflow.wall, tank.floor - tank.stand
+    long = Place(x1 if overflow.side == "left" else x0 - wall, back, foot, "yz")
+    ends = (Place(x0, back + overflow.box_width - wall, foot, "xz"), Place(x0, back, foot, "xz"))
     return [
-        _wall(overflow, "wall", "Overflow box, long wall", overflow.box_width, 1, teeth),
-        _wall(overflow, "side", "Overflow box, end wall", overflow.box_length, 1 if across else 2, met),
+        _wall(overflow, tank, "wall", "Overflow box, long wall", overflow.box_width, (long,)),
+        _wall(overflow, tank, "side", "Overflow box, end wall", overflow.box_length, ends[: 1 if across else 2], met),
     ]
 
 
-def _wall(overflow: Overflow, key: str, name: str, length: float, count: int, remark: Note) -> Panel:
+def _wall(
+    overflow: Overflow, tank: Basin, key: str, name: str, length: float, places: tuple[Place, ...], *notes: Note
+) -> Panel:
+    """A wall with its teeth over the crest, as far as the tank has room for them."""
+    slots = comb_of(overflow, tank, length)
+    teeth = note("plain crest")
+    if slots:
+        words = f"teeth take {100 * overflow.teeth:.0f} % of the crest: {slots.count} slots {{g:length}} wide"
+        teeth = note(words + ", {d:length} deep down to the crest", g=slots.width, d=slots.depth)
     return Panel(
         id=f"{overflow.id}.{key}",
         name=name,
         length=length,
-        width=overflow.crest,
+        width=overflow.crest + (slots.depth if slots else 0.0),
         thickness=overflow.wall,
         material="acrylic",
-        count=count,
-        notes=(remark,),
+        count=len(places),
+        body=overflow.id,
+        places=places,
+        slots=slots,
+        bonded=3,
+        notes=(teeth, *notes),
     )
 
 

@@ -7,9 +7,12 @@ from fuente.devices.base import Basin, Path
 from fuente.devices.contract import Look
 from fuente.devices.overflow.network import cell_id, drain_id, foot_of
 from fuente.devices.overflow.spec import ROLE_NAMES, Overflow
+from fuente.devices.pieces import Slots, slots_of
 from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.network.model import Solution
+
+TOOTH_GAP = 0.006  # m between teeth: what no grown fish passes
 
 
 def span(overflow: Overflow, tank: Basin) -> tuple[float, float]:
@@ -17,6 +20,11 @@ def span(overflow: Overflow, tank: Basin) -> tuple[float, float]:
     if overflow.side == "left":
         return tank.thickness, tank.thickness + overflow.box_length
     return tank.length - tank.thickness - overflow.box_length, tank.length - tank.thickness
+
+
+def comb_of(overflow: Overflow, tank: Basin, length: float) -> Slots | None:
+    """The slots between its teeth along a wall of a length in m."""
+    return slots_of(length, overflow.crest, tank.inner_height, 0.0, overflow.teeth, TOOTH_GAP)
 
 
 def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
@@ -35,10 +43,10 @@ def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
     if level > floor + 0.5:
         shapes.append(box(x0, floor, x1, level, "water", overflow.id))
         shapes.append(Polyline(((x0, level), (x1, level)), "surface", overflow.id))
-    solid_top = crest - (25 if overflow.teeth else 0)
-    shapes.append(box(wx0, floor, wx1, solid_top, "baffle", overflow.id))
-    if overflow.teeth:
-        shapes.append(box(wx0, solid_top, wx1, crest, "teeth", overflow.id))
+    shapes.append(box(wx0, floor, wx1, crest, "baffle", overflow.id))
+    slots = comb_of(overflow, tank, overflow.box_width)
+    if slots:
+        shapes.append(box(wx0, crest, wx1, crest + slots.depth * 1000, "teeth", overflow.id))
     shapes += _drains(overflow, tank, solution, handles, path, (x0, x1), inlet, sump_rim)
     handles.append(
         Handle(

@@ -5,7 +5,23 @@ from __future__ import annotations
 import math
 from dataclasses import replace
 
-from fuente.devices.pieces import ELECTRIC, Face, Hole, Note, Pad, Panel, Parts, Piece, Shelf, Thing, media_of, note
+from fuente.devices.pieces import (
+    ELECTRIC,
+    Face,
+    Hole,
+    Note,
+    Pad,
+    Panel,
+    Parts,
+    Piece,
+    Place,
+    Shelf,
+    Slots,
+    Thing,
+    media_of,
+    note,
+    slots_of,
+)
 from fuente.devices.shop import Shop
 from fuente.devices.site import Site
 from fuente.devices.sump import stack
@@ -102,7 +118,7 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
             continue
         whole = tuple(face for face in panel.faces if face not in drills)
         if whole:
-            found.append(replace(panel, name="End", count=len(whole), faces=whole))
+            found.append(replace(panel, name="End", count=len(whole), faces=whole, places=_places_of(panel, whole)))
         for face, places in sorted(drills.items()):
             key = f"{panel.id}.{face}"
             holes = tuple(
@@ -110,8 +126,14 @@ def _drilled(sump: Sump, site: Site, panels: tuple[Panel, ...]) -> list[Panel]:
             )
             seen = note(f"{len(holes)} holes of {{d:length}}, seen from outside", d=holes[0].diameter)
             name, notes = f"End, {face}, drilled", (*panel.notes, seen)
-            found.append(replace(panel, id=key, name=name, count=1, faces=(face,), holes=holes, notes=notes))
+            made = replace(panel, id=key, name=name, count=1, faces=(face,), holes=holes, notes=notes)
+            found.append(replace(made, places=_places_of(panel, (face,))))
     return found
+
+
+def _places_of(panel: Panel, faces: tuple[Face, ...]) -> tuple[Place, ...]:
+    """The places of some of a panel's faces."""
+    return tuple(panel.places[panel.faces.index(face)] for face in faces)
 
 
 def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
@@ -126,9 +148,26 @@ def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
     strength, base = wall_check(sump), bottom_check(sump)
     stand = "stand on the bottom" if on else "stand round the bottom"
     rests = ("full bed" if sump.full_bed else "on its edges") if on else "between the walls, carried by the glue"
+    foot, beside = (sump.bottom + glue if on else 0.0), t + glue
+    aside, inward = (0.0 if between else beside), (beside if between else 0.0)
     rows = (
-        ("bottom", "Bottom", *floor, (Face.FLOOR,), rests),
-        ("long", "Front and back", sump.length - (0 if between else within), height, (Face.FRONT, Face.BACK), stand),
+        (
+            "bottom",
+            "Bottom",
+            *floor,
+            (Face.FLOOR,),
+            rests,
+            (Place(0.0 if on else beside, 0.0 if on else beside, 0.0, "xy"),),
+        ),
+        (
+            "long",
+            "Front and back",
+            sump.length - (0 if between else within),
+            height,
+            (Face.FRONT, Face.BACK),
+            stand,
+            (Place(aside, sump.width - t, foot, "xz"), Place(aside, 0.0, foot, "xz")),
+        ),
         (
             "end",
             "Ends",
@@ -136,6 +175,7 @@ def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
             height,
             (Face.LEFT, Face.RIGHT),
             "between front and back" if between else "front and back stand between them",
+            (Place(0.0, inward, foot, "yz"), Place(sump.length - t, inward, foot, "yz")),
         ),
     )
     return tuple(
@@ -148,11 +188,13 @@ def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
             material=sump.material,
             count=len(faces),
             faces=faces,
+            body=sump.id,
+            places=places,
             notes=(note(remark),),
             safety=(base if key == "bottom" else strength).safety,
             needed=(base if key == "bottom" else strength).needed,
         )
-        for key, name, length, width, faces, remark in rows
+        for key, name, length, width, faces, remark, places in rows
     )
 
 
@@ -167,24 +209,33 @@ def _on_end(sump: Sump, shop: Shop, x: float, height: float) -> tuple[float, flo
 def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
     """The baffles at a chamber's two ends, as far as it has them."""
     title = chamber.title.lower()
+    start, width = _span(sump, chamber)
+    under = start + width / 2 - (chamber.under.thickness / 2 if chamber.under else 0.0)
     rows = (
-        ("under", f"Under-baffle of {title}", chamber.under),
-        ("exit", f"Baffle after {title}", chamber.exit),
+        ("under", f"Under-baffle of {title}", chamber.under, under),
+        ("exit", f"Baffle after {title}", chamber.exit, start + width),
     )
     found = []
-    for field, name, baffle in rows:
+    for field, name, baffle, x in rows:
         if baffle is None:
             continue
         check = baffle_check(sump, baffle)
+        foot = baffle.gap if baffle.gap > 0 else shop.glue
+        long = sump.inner_width - 2 * shop.clearance
+        slots = slots_of(long, baffle.top, sump.inner_height, baffle.notch, baffle.teeth, baffle.tooth_gap)
         found.append(
             Panel(
                 id=f"{sump.id}.{chamber.id}.{field}",
                 name=name,
-                length=sump.inner_width - 2 * shop.clearance,
-                width=baffle.top - (baffle.gap if baffle.gap > 0 else shop.glue),
+                length=long,
+                width=baffle.top - foot + (slots.depth if slots else 0.0),
                 thickness=baffle.thickness,
                 material=baffle.material,
-                notes=_foot_and_crest(baffle),
+                body=sump.id,
+                places=(Place(x, sump.thickness + shop.clearance, sump.bottom + foot, "yz"),),
+                slots=slots,
+                bonded=3 if baffle.gap <= 0 else 2,
+                notes=_foot_and_crest(baffle, slots),
                 safety=check.safety,
                 needed=check.needed,
             )
@@ -192,14 +243,21 @@ def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
     return found
 
 
-def _foot_and_crest(baffle: Baffle) -> tuple[Note, ...]:
+def _span(sump: Sump, chamber: Chamber) -> tuple[float, float]:
+    """Where a chamber begins, m from the sump's left outer end, and how long it is."""
+    at = [c.id for c in sump.chambers].index(chamber.id)
+    return sump.thickness + sump.starts()[at], sump.widths()[at]
+
+
+def _foot_and_crest(baffle: Baffle, slots: Slots | None) -> tuple[Note, ...]:
     """What to do at a baffle's foot, and what is cut into its crest."""
     bonded = baffle.gap <= 0
     found = [note("bonded to the floor") if bonded else note("{g:length} spacer under it", g=baffle.gap)]
-    if baffle.teeth:
-        found.append(note("teeth, {g:length} slots", g=baffle.tooth_gap))
-    if baffle.notch:
-        found.append(note("crest notched {w:length} wide", w=baffle.notch))
+    if slots and baffle.notch:
+        found.append(note("notched {w:length} wide, {d:length} deep down to the crest", w=slots.width, d=slots.depth))
+    elif slots:
+        words = f"teeth: {slots.count} slots {{g:length}} wide, {{d:length}} deep down to the crest"
+        found.append(note(words, g=slots.width, d=slots.depth))
     return tuple(found)
 
 
@@ -224,13 +282,23 @@ def _plate(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
         thickness=PLATE,
         material="acrylic",
         holes=holes,
+        body=sump.id,
+        places=(
+            Place(
+                _span(sump, chamber)[0] + shop.clearance,
+                sump.thickness + shop.clearance,
+                sump.bottom + socks.plate,
+                "yx",
+            ),
+        ),
+        bonded=0,
         notes=(note("rings do not fit: make the chamber longer" if clash else "rests on two ledges"),),
     )
 
 
 def _beside(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
     """The plate that leads the water under what lies, or up from there."""
-    width = sump.widths()[[c.id for c in sump.chambers].index(chamber.id)]
+    start, width = _span(sump, chamber)
     where = "upstream" if chamber.way == "up" else "downstream"
     return Panel(
         id=f"{sump.id}.{chamber.id}.beside",
@@ -239,6 +307,16 @@ def _beside(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
         width=stack.plate_top(sump, chamber) - chamber.support,
         thickness=PLATE,
         material="acrylic",
+        body=sump.id,
+        places=(
+            Place(
+                start + (stack.slot(width) if chamber.way == "up" else width - stack.slot(width)) - PLATE / 2,
+                sump.thickness + shop.clearance,
+                sump.bottom + chamber.support,
+                "yz",
+            ),
+        ),
+        bonded=2,
         notes=(
             note(
                 f"{{f:length}} over the floor; leaves a slot of {{s:length}} on its {where} side",

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.catalogue import Medium
 from fuente.devices.base import Path
 from fuente.devices.contract import Look
+from fuente.devices.pieces import slots_of
 from fuente.devices.site import Site
 from fuente.devices.sump import stack
 from fuente.devices.sump.network import fill_height, pad_spans
@@ -330,10 +331,10 @@ def _baffle(
 ) -> None:
     floor = sump.floor * 1000
     top, foot = floor + baffle.top * 1000, floor + baffle.gap * 1000
-    comb = 18 if baffle.teeth else 0
-    shapes.append(box(a, foot, b, top - comb, "baffle", owner))
-    if comb:
-        shapes.append(box(a, top - comb, b, top, "teeth", owner))
+    shapes.append(box(a, foot, b, top, "baffle", owner))
+    slots = slots_of(sump.inner_width, baffle.top, sump.inner_height, baffle.notch, baffle.teeth, baffle.tooth_gap)
+    if slots:
+        shapes.append(box(a, top, b, top + slots.depth * 1000, "teeth", owner))
     what = f"crest after {title.lower()}" if path[-1] == "exit" else f"top of the under-baffle of {title.lower()}"
     handles.append(
         Handle(
