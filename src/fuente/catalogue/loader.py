@@ -338,6 +338,34 @@ def sheet(material: str, least: float) -> Sheet | None:
     return next((s for s in sheets(material) if s.thickness >= least - 1e-9), None)
 
 
+def sold_as(material: str, thickness: float) -> tuple[float, float, float]:
+    """The usual sheet of a material and a thickness in m: its length and width in m, and its price in any money."""
+    row = _get(_raw()["sold"], material, "sheet of")
+    length, width = (side / 1000 for side in row["size"])
+    return length, width, round(row["price"] * length * width * thickness * 1000)
+
+
+def foam_sheet(ppi: float, thickness: float) -> Consumable:
+    """The foam sheet that pads of so many pores an inch are cut from: nearest in pores, then in thickness, m."""
+    foams = [c for c in consumables() if c.kind == "foam" and c.sheet is not None]
+    return min(foams, key=lambda c: (abs(float(c.id.split("_")[1]) - ppi), abs((c.sheet or (0, 0, 0))[2] - thickness)))
+
+
+def take_off(kind: str, pipe: PipeSize) -> float | None:
+    """What a fitting takes off a pipe's run at one of its ends, m; None for what does not lie in a run. ±3 mm."""
+    share = _raw()["take_off"].get(kind)
+    return None if share is None else float(share) * pipe.outside
+
+
+def socket_depth(pipe: PipeSize) -> float:
+    """How deep a pipe goes into a socket, m: half its outside diameter and 6 mm (ISO 727).
+
+    >>> round(socket_depth(pipe_size("32-pn10")) * 1000)
+    22
+    """
+    return 0.5 * pipe.outside + 0.006
+
+
 def valve_k(opening: float) -> float:
     """Loss coefficient of a gate valve at a share of opening (0.02 to 1); log interpolation, ±50 %."""
     table = _raw()["gate_valve"]

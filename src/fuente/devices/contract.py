@@ -25,7 +25,7 @@ from fuente.devices.base import (
     Verdict,
 )
 from fuente.devices.lives import Live, Surface
-from fuente.devices.pieces import Parts
+from fuente.devices.pieces import FirstRun, Parts
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Port, Site, Space, Vessel
 from fuente.drawing.primitives import Drawing, Point
 from fuente.network.aeration import Aeration, AirDrop, Lift
@@ -374,6 +374,8 @@ class Kind:
     # Why a pump of it cannot run, before anything is solved: raises FuenteError.
     check: Callable[[Any, Site, Study], None] | None = None
     start: Callable[[Any, Site], Mapping[str, float]] | None = None  # levels from which still water is looked for
+    # What is done when water first runs through it, in order: drains trimmed, floats tried, air let in.
+    commission: Callable[[Any, Site], tuple[FirstRun, ...]] | None = None
     more_living: Callable[[Any, Site, float], tuple[Edit | None, str]] | None = None  # m² more, where there is room
 
     def listed(self, spec: Any, site: Site, study: Study, solution: Solution) -> tuple[Station, ...]:

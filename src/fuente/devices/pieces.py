@@ -174,6 +174,8 @@ class Pipe(Piece):
     """A run of pipe, hose, tube or gutter, m.
 
     ``pipe`` is an id of the catalogue; tubes that it does not have say their bore. ``exact`` is cut to the millimetre.
+    Pipes of one ``run`` follow each other along the water; None for the run of its device, empty for what goes by the
+    metre.
     """
 
     form: str = "Pipe"
@@ -186,6 +188,7 @@ class Pipe(Piece):
     height: float = 0.0
     holes: int = 0  # of a spray bar
     hole_bore: float = 0.0
+    run: str | None = field(default=None, metadata=OWN)
     drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)
 
 
@@ -229,8 +232,23 @@ class Thing(Piece):
     diameter: float = 0.0
     volume: float = 0.0
     mass: float = field(default=0.0, metadata=SUM)  # kg, of what is weighed rather than counted
+    fits: str = ""  # of a pipe's fitting, the catalogue's kind of it
     about: Note = Note()  # what else tells its size: a mesh, a pump's two numbers
     drains: tuple[str, ...] = field(default=(), metadata=OWN | SUM)
+
+
+@dataclass(frozen=True)
+class FirstRun:
+    """What is done and looked at when water first runs through a device: the act, what to see, and minutes. All take
+    turns: floats as it fills (0), pumps started low (1), drains trimmed (2), the power cut (3).
+    """
+
+    id: str
+    title: str
+    turn: int
+    act: Note
+    check: Note
+    minutes: float = 5.0
 
 
 @dataclass(frozen=True)
@@ -268,6 +286,7 @@ def fittings_of(
             name=fitting(f.kind).name,
             shelf=Shelf.FITTINGS,
             pipe=pipe,
+            fits=f.kind,
             count=f.count * times,
             notes=notes,
             drains=drains,
@@ -288,6 +307,14 @@ def box_of(part_id: str, name: str, length: float, width: float, height: float, 
     return Thing(id=part_id, name=name, shelf=Shelf.EQUIPMENT, length=length, width=width, height=height, notes=notes)
 
 
-def tool(part_id: str, name: str, *notes: Note, shelf: Shelf = Shelf.FITTINGS, count: int = 1, pipe: str = "") -> Thing:
-    """A thing that its name tells whole."""
-    return Thing(id=part_id, name=name, shelf=shelf, count=count, notes=notes, pipe=pipe)
+def tool(
+    part_id: str,
+    name: str,
+    *notes: Note,
+    shelf: Shelf = Shelf.FITTINGS,
+    count: int = 1,
+    pipe: str = "",
+    fits: str = "",
+) -> Thing:
+    """A thing that its name tells whole; ``fits`` is the catalogue's kind of a pipe's fitting."""
+    return Thing(id=part_id, name=name, shelf=shelf, count=count, notes=notes, pipe=pipe, fits=fits)

@@ -205,8 +205,18 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
             cautions.append(ELECTRIC)
             found.append(pump_piece(f"{owner}.pump", line.pump))
             if line.valve:
-                found.append(tool(f"{owner}.check", "Swing check valve", note("where you reach it"), pipe=line.pipe))
-            found.append(tool(f"{owner}.union", "Union", note("so that the pump comes out"), pipe=line.pipe))
+                found.append(
+                    tool(
+                        f"{owner}.check",
+                        "Swing check valve",
+                        note("where you reach it"),
+                        pipe=line.pipe,
+                        fits="swing_check",
+                    )
+                )
+            found.append(
+                tool(f"{owner}.union", "Union", note("so that the pump comes out"), pipe=line.pipe, fits="union")
+            )
         elif line.way == "air":
             foot = note("an airline into its foot")
             found.append(tool(f"{owner}.injector", "Air inlet of the riser", foot, count=line.count, pipe=line.pipe))
@@ -223,7 +233,7 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
         )
         if line.bends:
             bends = line.bends * line.count
-            found.append(tool(f"{owner}.bends", "Elbow 90°", note(word), count=bends, pipe=line.pipe))
+            found.append(tool(f"{owner}.bends", "Elbow 90°", note(word), count=bends, pipe=line.pipe, fits="elbow"))
     return Parts(tuple(found), tuple(dict.fromkeys(cautions)))
 
 
@@ -240,7 +250,7 @@ def _gravity_parts(spec: BesideSpec, owner: str, line: FeedSpec | DrainSpec) -> 
             between=walls,
             count=line.count * len(walls),
         ),
-        tool(f"{owner}.tap", "Ball valve and union", part, count=line.count, pipe=line.pipe),
+        tool(f"{owner}.tap", "Ball valve and union", part, count=line.count, pipe=line.pipe, fits="ball_valve"),
     ]
     if line.way == "float":
         shuts = note("test that it shuts")

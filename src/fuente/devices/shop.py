@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size
+from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size, take_off
 from fuente.devices.base import Spec, measured, picked
 from fuente.errors import FuenteError
 
@@ -80,6 +80,14 @@ class LeftoverFitting(Spec):
         return self
 
 
+class HandTakeOff(Spec):
+    """What a fitting takes off a pipe's run at each end, measured; it stands for the catalogue's."""
+
+    fits: str = Field("elbow", max_length=40, description="The catalogue's kind of fitting.")
+    pipe: str = Field("32-pn10", description="The pipe that it fits, an id of the catalogue.")
+    length: float = measured(0.018, "fine_length", "Taken off at each end", 0.0, 0.5, step=0.0005)
+
+
 Leftover = Annotated[LeftoverSheet | LeftoverFoam | LeftoverPipe | LeftoverFitting, Field(discriminator="kind")]
 
 
@@ -129,6 +137,7 @@ class Shop(Spec):
     sheets: tuple[StockSheet, ...] = Field((), max_length=60, description="What the builder buys sheet as.")
     leftovers: tuple[Leftover, ...] = Field((), max_length=300, description="What is there already.")
     fittings: tuple[HandFitting, ...] = Field((), max_length=60, description="Fittings in the hand.")
+    take_offs: tuple[HandTakeOff, ...] = Field((), max_length=100, description="Fittings' take-offs, as measured.")
     currency: str = Field("", max_length=8, description="Written behind prices; empty for none.")
     budget: float = Field(0.0, ge=0.0, le=1e7, description="What it may cost, in that money; 0 for no limit.")
     ready_made: float = Field(0.0, ge=0.0, le=1e7, description="Price of a ready-made filter; 0 for none.")
@@ -147,6 +156,13 @@ class Shop(Spec):
             if bulkhead(each.size).size == usual.size:
                 return self.as_measured(each, usual)
         return usual
+
+    def taken_off(self, kind: str, pipe_id: str) -> float | None:
+        """What a fitting takes off a run at each end, m: as measured, else as is usual; None for what lies in none."""
+        for each in self.take_offs:
+            if (each.fits, each.pipe) == (kind, pipe_id):
+                return each.length
+        return take_off(kind, pipe_size(pipe_id))
 
     def as_measured(self, each: HandFitting, usual: Bulkhead) -> Bulkhead:
         """The catalogue's fitting with the measured sizes, and the hole that passes the thread and not the flange."""

@@ -50,12 +50,38 @@ class Tested(Spec):
         return value
 
 
+class Built(Spec):
+    """A step of the build that was done, or taken back, or written about. A later entry about a step stands for the
+    earlier one, but for its notes and photographs, which add up.
+    """
+
+    kind: Literal["built"] = "built"
+    when: str = Field(max_length=40, description="Moment of it, ISO 8601 with its offset from UTC.")
+    step: str = Field(max_length=200, description="Id of the step.")
+    done: bool | None = Field(None, description="Done, or open again; nothing for a note alone.")
+    wait: float = Field(0.0, ge=0.0, le=1e8, description="How long it cures or stands from then on, s.")
+    note: str = Field("", max_length=2000)
+    photo: str = Field("", max_length=400, description="A photograph's file, beside the design or by its whole path.")
+
+    @field_validator("when")
+    @classmethod
+    def _a_moment(cls, value: str) -> str:
+        if datetime.datetime.fromisoformat(value).tzinfo is None:
+            raise ValueError("A moment of the build needs its offset from UTC.")
+        return value
+
+    @property
+    def moment(self) -> datetime.datetime:
+        """When it was."""
+        return datetime.datetime.fromisoformat(self.when)
+
+
 class Record(Spec):
     """Entries in the order in which they were written."""
 
-    entries: tuple[Annotated[Entry | Tested, Field(discriminator="kind")], ...] = Field((), max_length=MOST)
+    entries: tuple[Annotated[Entry | Tested | Built, Field(discriminator="kind")], ...] = Field((), max_length=MOST)
 
-    def added(self, entry: Entry | Tested) -> Record:
+    def added(self, entry: Entry | Tested | Built) -> Record:
         """The same with an entry at the end. Raises DocumentError where it is full."""
         if len(self.entries) >= MOST:
             raise DocumentError(f"The record holds {MOST} entries and takes no more.")
@@ -69,6 +95,11 @@ class Record(Spec):
     def measured(self) -> tuple[Entry, ...]:
         """Margins of wet tests."""
         return tuple(e for e in self.entries if isinstance(e, Entry))
+
+    @property
+    def built(self) -> tuple[Built, ...]:
+        """What was done of the build."""
+        return tuple(e for e in self.entries if isinstance(e, Built))
 
     def tests_of(self, tank: str) -> tuple[Tested, ...]:
         """Tests of a tank's water, by day; of one day the last that was written."""

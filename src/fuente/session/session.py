@@ -12,7 +12,7 @@ from fuente.devices.base import Edit, Finding, Station
 from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.media import OwnMedium, add_own, brought, change_own, remove_own
-from fuente.document.record import EMPTY, Entry, Record, Tested
+from fuente.document.record import EMPTY, Built, Entry, Record, Tested
 from fuente.document.system import System, apply, as_sold
 from fuente.errors import FuenteError
 from fuente.findings import findings
@@ -237,7 +237,7 @@ class Session:
         self.shelf = own_library.all_own()
         self._follow(rows_only=True)
 
-    def write_down(self, entry: Entry | Tested) -> None:
+    def write_down(self, entry: Entry | Tested | Built) -> None:
         """Add to the record; no undo takes it back, a later entry stands for it."""
         try:
             self.record = self.record.added(entry)

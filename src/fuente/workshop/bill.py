@@ -100,7 +100,7 @@ def _counted(lines: list[Line]) -> tuple[Line, ...]:
     """Equal pieces of many tanks as one line: pieces add up, cut lengths stay apart by length."""
     found: dict[object, Line] = {}
     for line in lines:
-        key = (line.head, type(line.piece), _alike(line.piece))
+        key = (line.head, type(line.piece), alike(line.piece))
         same = found.get(key)
         found[key] = line if same is None else replace(same, piece=_both(same.piece, line.piece))
     return tuple(found.values())
@@ -116,16 +116,16 @@ def _both(first: Piece, second: Piece) -> Piece:
     return replace(first, **sums)
 
 
-def _alike(value: Any) -> object:
+def alike(value: Any) -> object:
     """What two pieces must share to be one line: all but their own fields, to a millimetre or a thousandth."""
     if isinstance(value, float):
         return round(value, 3)
     if is_dataclass(value):
-        return tuple(_alike(getattr(value, f.name)) for f in fields(value) if not f.metadata.get("own"))
+        return tuple(alike(getattr(value, f.name)) for f in fields(value) if not f.metadata.get("own"))
     if isinstance(value, Mapping):
-        return tuple(sorted((k, _alike(v)) for k, v in value.items()))
+        return tuple(sorted((k, alike(v)) for k, v in value.items()))
     if isinstance(value, tuple):
-        return tuple(_alike(v) for v in value)
+        return tuple(alike(v) for v in value)
     return value
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.air_supply.card import card, offers
 from fuente.devices.air_supply.care import care
+from fuente.devices.air_supply.commission import commission
 from fuente.devices.air_supply.judge import judge
 from fuente.devices.air_supply.network import drops, lower
 from fuente.devices.air_supply.parts import parts
@@ -23,6 +24,7 @@ KIND = Kind(
     parts=parts,
     care=care,
     judge=judge,
+    commission=commission,
     glyph="air",
     offers=offers,
     drops=drops,

@@ -6,6 +6,7 @@ import math
 
 from fuente.devices.canister.card import card
 from fuente.devices.canister.care import care
+from fuente.devices.canister.commission import commission
 from fuente.devices.canister.judge import grow, judge, surface
 from fuente.devices.canister.network import lower
 from fuente.devices.canister.parts import parts
@@ -84,6 +85,7 @@ KIND = FilterKind(
     parts=parts,
     care=care,
     judge=judge,
+    commission=commission,
     size=lambda s: ("inside", s.inside, "volume"),
     surface=surface,
     living=all_in(surface),

@@ -41,7 +41,7 @@ def _feeder(spec: Manifold, f: Feeder, floor: float) -> list[Piece]:
     ]
     if f.valve != "none":
         second = note("the second line behind the air holes; fit it where you can reach it")
-        found.append(tool(f"{owner}.valve", fitting(f.valve).name, second, pipe=f.pipe))
+        found.append(tool(f"{owner}.valve", fitting(f.valve).name, second, pipe=f.pipe, fits=f.valve))
     return found
 
 
@@ -63,7 +63,7 @@ def _branches(spec: Manifold) -> list[Piece]:
     together, branches = (note("rows, together"),), (note("branches, together"),)
     names = {p: pipe_size(p).name for p in (*rows, *hoses)}
     return [
-        *(Pipe(id=f"{spec.id}.row.{p}", pipe=p, length=mm / 1000, notes=together) for p, mm in rows.items()),
+        *(Pipe(id=f"{spec.id}.row.{p}", pipe=p, length=mm / 1000, run="", notes=together) for p, mm in rows.items()),
         *(
             tool(f"{spec.id}.tee.{a}.{b}", f"Tee, {names[a]} to {names[b]}", note("branches"), count=n)
             for (a, b), n in tees.items()

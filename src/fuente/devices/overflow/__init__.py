@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.devices.contract import Kind
 from fuente.devices.overflow.card import card
 from fuente.devices.overflow.care import care
+from fuente.devices.overflow.commission import commission
 from fuente.devices.overflow.judge import judge
 from fuente.devices.overflow.network import lower, start
 from fuente.devices.overflow.parts import parts
@@ -23,6 +24,7 @@ KIND = Kind(
     parts=parts,
     care=care,
     judge=judge,
+    commission=commission,
     glyph="weir",
     at_home=True,
     start=start,

@@ -122,7 +122,7 @@ def _drain(overflow: Overflow, site: Site, index: int, drain: Drain) -> list[Pie
     ]
     if drain.valve is not None:
         trim = note(f"{name}: to trim it, not to shut")
-        found.append(tool(f"{base}.valve", "Gate valve", trim, pipe=drain.pipe))
+        found.append(tool(f"{base}.valve", "Gate valve", trim, pipe=drain.pipe, fits="gate_valve"))
     return found
 
 

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.devices.contract import Kind
 from fuente.devices.return_line.card import card
 from fuente.devices.return_line.care import care
+from fuente.devices.return_line.commission import commission
 from fuente.devices.return_line.judge import judge
 from fuente.devices.return_line.network import check, lower
 from fuente.devices.return_line.parts import parts
@@ -23,6 +24,7 @@ KIND = Kind(
     parts=parts,
     care=care,
     judge=judge,
+    commission=commission,
     glyph="pump",
     check=check,
 )

@@ -24,7 +24,7 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
     ]
     if line.valve != "none":
         second = note("the second line behind the air holes; fit it where you can reach it")
-        found.append(tool(f"{line.id}.valve", fitting(line.valve).name, second, pipe=line.pipe))
+        found.append(tool(f"{line.id}.valve", fitting(line.valve).name, second, pipe=line.pipe, fits=line.valve))
     if line.lamp:
         found.append(
             Thing(
@@ -43,6 +43,7 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
             Pipe(
                 id=f"{line.id}.{outlet.name}",
                 pipe=outlet.pipe,
+                run=f"{line.id}.{outlet.name}",
                 length=max(tank.rim + OVER - tank.floor - outlet.height, 0.0),
                 exact=True,
                 notes=(

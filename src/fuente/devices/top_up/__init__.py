@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.devices.contract import Kind
 from fuente.devices.top_up.card import card
 from fuente.devices.top_up.care import care
+from fuente.devices.top_up.commission import commission
 from fuente.devices.top_up.judge import judge
 from fuente.devices.top_up.network import lower
 from fuente.devices.top_up.parts import parts
@@ -23,4 +24,5 @@ KIND = Kind(
     parts=parts,
     care=care,
     judge=judge,
+    commission=commission,
 )

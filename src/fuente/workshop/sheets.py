@@ -1,0 +1,165 @@
+"""What is cut from which sheet: panels by material and thickness, pads by their foam, pipe by its size."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+from dataclasses import dataclass
+
+from fuente.catalogue import Consumable, foam_sheet, sold_as
+from fuente.devices.pieces import Pad, Panel, Piece
+from fuente.devices.shop import LeftoverFoam, LeftoverPipe, LeftoverSheet, Shop
+from fuente.workshop.lattice import Pads, pads_from
+from fuente.workshop.lengths import Lengths, cut_lengths
+from fuente.workshop.nesting import Board, Item, Nesting, nest
+from fuente.workshop.piping import Run
+
+SCORED = "glass"  # by a score and a snap, which takes nothing away
+
+
+@dataclass(frozen=True)
+class Lot:
+    """All that is cut from one kind of sheet, m: ``what`` is panels of a material or foam of some ppi."""
+
+    key: str
+    material: str  # glass, acrylic, plywood, or foam
+    thickness: float
+    items: tuple[Item, ...]
+    boards: tuple[Board, ...]
+    kerf: float
+    trim: float
+    ppi: float = 0.0
+
+    def laid(self, seconds: float = 0.0) -> Nesting:
+        """The best layout by the fixed strategies, or by a search of so many s."""
+        return nest(self.items, self.boards, kerf=self.kerf, trim=self.trim, seconds=seconds)
+
+    @property
+    def area(self) -> float:
+        """m² of what is cut."""
+        return sum(i.length * i.width for i in self.items)
+
+    @property
+    def edges(self) -> float:
+        """m round what is cut: what is ground, or sealed."""
+        return sum(2 * (i.length + i.width) for i in self.items)
+
+
+def panel_lots(panels: Iterable[Panel], shop: Shop) -> tuple[Lot, ...]:
+    """A lot for each material and thickness, in the order of the list. Ground edges are added to what is cut."""
+    found: dict[tuple[str, float], list[Item]] = {}
+    for panel in panels:
+        more = 2 * shop.grind
+        for k in range(panel.count):
+            item = Item(f"{panel.id}.{k}", panel.length + more, panel.width + more, panel.name)
+            found.setdefault((panel.material, round(panel.thickness, 5)), []).append(item)
+    return tuple(
+        Lot(
+            f"{material}-{thickness * 1000:g}",
+            material,
+            thickness,
+            tuple(items),
+            (*_own_sheets(material, thickness, shop), *_sheets(material, thickness, shop)),
+            0.0 if material == SCORED else shop.kerf,
+            shop.trim,
+        )
+        for (material, thickness), items in found.items()
+    )
+
+
+def _own_sheets(material: str, thickness: float, shop: Shop) -> list[Board]:
+    return [
+        Board(f"own.{k}", s.length, s.width, 0.0, s.count, True)
+        for k, s in enumerate(shop.leftovers)
+        if isinstance(s, LeftoverSheet) and s.material == material and abs(s.thickness - thickness) < 5e-4
+    ]
+
+
+def _sheets(material: str, thickness: float, shop: Shop) -> list[Board]:
+    """What the builder buys it as; the usual size where nothing is said."""
+    own = [
+        Board(f"sheet.{k}", s.length, s.width, s.price)
+        for k, s in enumerate(shop.sheets)
+        if s.material == material and (s.thickness == 0 or abs(s.thickness - thickness) < 5e-4)
+    ]
+    if own:
+        return own
+    length, width, price = sold_as(material, thickness)
+    return [Board("sheet", length, width, price)]
+
+
+@dataclass(frozen=True)
+class PadLot:
+    """Pads of one foam: the layout of all that the design needs, and one pad by itself on a whole sheet."""
+
+    lot: Lot
+    sheet: Consumable
+    single: tuple[tuple[Pad, Pads], ...]  # each size of pad, and how many of it a sheet gives
+
+
+def pad_lots(pieces: Iterable[Piece], shop: Shop) -> tuple[PadLot, ...]:
+    """A lot for each foam and thickness. A pad that is thicker than its sheet is cut in so many layers."""
+    found: dict[tuple[float, float], list[Pad]] = {}
+    for piece in pieces:
+        if isinstance(piece, Pad) and piece.ppi and piece.length and piece.width and piece.thickness:
+            found.setdefault((piece.ppi, piece.thickness), []).append(piece)
+    lots = []
+    for (ppi, thickness), pads in found.items():
+        sold = foam_sheet(ppi, thickness)
+        assert sold.sheet is not None
+        length, width, thick = sold.sheet
+        layers = max(math.ceil(thickness / thick - 0.2), 1)  # foam is squeezed by a fifth and swells as much
+        items = [
+            Item(f"{pad.id}.{k}.{n}", pad.length, pad.width, f"Pad {length_words(pad)}")
+            for pad in pads
+            for k in range(pad.count)
+            for n in range(layers)
+        ]
+        own = [
+            Board(f"own.{k}", s.length, s.width, 0.0, s.count, True)
+            for k, s in enumerate(shop.leftovers)
+            if isinstance(s, LeftoverFoam) and s.ppi == ppi and abs(s.thickness - thickness) < 2e-3
+        ]
+        lot = Lot(
+            f"foam-{ppi:g}-{thickness * 1000:g}",
+            "foam",
+            thickness,
+            tuple(items),
+            (*own, Board("sheet", length, width, sold.cost)),
+            0.0,
+            0.0,
+            ppi,
+        )
+        single = tuple((pad, pads_from(length, width, pad.length, pad.width)) for pad in pads)
+        lots.append(PadLot(lot, sold, single))
+    return tuple(lots)
+
+
+def length_words(pad: Pad) -> str:
+    """What tells a pad of its lot."""
+    return pad.id.rsplit(".", 1)[-1]
+
+
+def pipe_lots(runs: Iterable[Run], shop: Shop) -> dict[str, Lengths]:
+    """Pieces of pipe by size, cut from the lengths that are sold and from what is left over. A piece is called by its
+    run and number.
+    """
+    wanted: dict[str, list[tuple[str, float]]] = {}
+    for run in runs:
+        for piece in run.pieces:
+            if piece.length > 0:
+                cuts = [(f"{run.owner} {piece.number}", piece.length)] * run.count
+                wanted.setdefault(run.pipe, []).extend(cuts)
+    return {
+        pipe: cut_lengths(
+            cuts,
+            shop.bar,
+            [
+                left.length
+                for left in shop.leftovers
+                if isinstance(left, LeftoverPipe) and left.pipe == pipe
+                for _ in range(left.count)
+            ],
+        )
+        for pipe, cuts in wanted.items()
+    }
