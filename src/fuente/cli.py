@@ -334,13 +334,13 @@ def trials_(file: str, as_json: bool) -> None:
 @click.option("--to", "folder", required=True, help="Folder to write into; made when it is not there.")
 def export(file: str, folder: str) -> None:
     """Parts as CSV, section as SVG and DXF, panels as DXF, everything as PDF."""
-    from fuente.ui.pdf import export_pdf
+    from fuente.ui.book import export_book
     from fuente.workshop.export import export_all, stem
 
     analysis = _analysis(file)
     written = export_all(analysis, Path(folder))
     plan = Path(folder) / f"{stem(analysis)}-plan.pdf"
-    export_pdf(analysis, plan)
+    export_book(analysis, plan)
     for path in (*written, plan):
         click.echo(str(path))
 

@@ -81,7 +81,7 @@ def made(spec, *more):
 
 def test_a_sump():
     pieces = made(SUMP, STAND, RETURN)
-    baffles = {"in.exit", "foam.exit", "media.exit", "trap.under", "trap.exit"}
+    baffles = {"in.exit", "foam.exit", "foam.exit.comb", "media.exit", "trap.under", "trap.exit"}
     others = {"in.plate", "in.socks", "foam.pad.0", "foam.pad.1", "media.media", "pump.heaters"}
     assert set(pieces) == {"bottom", "long", "end"} | baffles | others
     holds(pieces["bottom"], Panel, length=0.9, width=0.45, thickness=0.01, count=1, faces=(Face.FLOOR,))
@@ -92,13 +92,14 @@ def test_a_sump():
     # 434 inside, 1 free at each side; a bonded one stands on 1 of silicone, another over its gap
     sizes = {
         "in.exit": (0.299, 0.006),
-        "foam.exit": (0.299, 0.005),  # its teeth stand 20 over the crest
+        "foam.exit": (0.279, 0.005),  # to its crest: its teeth are a comb of their own
         "media.exit": (0.23, 0.006),  # so does it beside its notch
         "trap.under": (0.28, 0.006),
         "trap.exit": (0.239, 0.006),
     }
     for key, (height, thick) in sizes.items():
         holds(pieces[key], Panel, length=0.432, width=height, thickness=thick, count=1)
+    holds(pieces["foam.exit.comb"], Panel, length=0.432, width=0.05, thickness=0.003, material="acrylic")
     assert [pieces[k].material for k in ("in.exit", "media.exit")] == ["glass", "acrylic"]
     holds(pieces["in.plate"], Panel, length=0.432, width=0.198, thickness=0.006, material="acrylic")
     rings = [(h.x, h.y, h.diameter) for h in pieces["in.plate"].holes]
@@ -120,7 +121,8 @@ def test_a_sumps_remarks_in_both_systems():
         "trap.under": "40 mm spacer under it",
     }
     assert "; notched 200 mm wide, 20 mm deep down to the crest" in text(pieces["media.exit"])
-    assert "; teeth: 43 slots 7 mm wide, 20 mm deep down to the crest" in text(pieces["foam.exit"])
+    assert "; its comb stands 20 mm over it" in text(pieces["foam.exit"])
+    assert "teeth: 43 slots 7 mm wide, 20 mm deep" in text(pieces["foam.exit.comb"])
     assert text(pieces["trap.under"], units=UnitSystem.US).startswith("1 9/16 in spacer under it")
     assert text(pieces["media.media"]) == "in 2 bags"
     assert text(pieces["media.media"], "size", UnitSystem.US) == "28 lb dry, 31 lb wet"

@@ -12,7 +12,7 @@ from fuente.devices.pieces import Face, Hole
 from fuente.drawing.dxf import section_dxf
 from fuente.drawing.svg import MARGIN, svg
 from fuente.shown.section import section
-from fuente.ui.pdf import export_pdf
+from fuente.ui.book import export_book
 from fuente.units import UnitSystem
 from fuente.workshop.bill import as_csv, bill, table, tasks
 from fuente.workshop.panels import panels_dxf
@@ -41,8 +41,8 @@ def test_baffles_fit_with_their_clearance(solved, total):
         if panel.id.startswith("sump.") and panel.id.endswith((".exit", ".under")):
             assert panel.length + 2 * SIDE == pytest.approx(sump.inner_width)
     by = {p.id: p for p in total.panels}
-    # Teeth stand 20 mm over the crest that the water sees.
-    assert by["sump.bed.exit"].width + GLUE - 0.02 == pytest.approx(0.27)
+    assert by["sump.bed.exit"].width + GLUE == pytest.approx(0.27)
+    assert by["sump.bed.exit.comb"].width == pytest.approx(0.02 + 0.03)  # teeth over the crest, and what it is glued on
     assert by["sump.trap.under"].width + 0.04 == pytest.approx(0.33)
 
 
@@ -97,7 +97,7 @@ def test_section_dxf_reads_back(solved):
 
 def test_pdf_has_section_list_and_cautions(solved, tmp_path, qapp):
     path = tmp_path / "plan.pdf"
-    export_pdf(solved, path)
+    export_book(solved, path)
     reader = PdfReader(path)
     words = " ".join(" ".join(page.extract_text().split()) for page in reader.pages)
     assert len(reader.pages) >= 2

@@ -84,6 +84,11 @@ class BesideSpec(FilterSpec):
     drain: DrainSpec = DrainSpec()
 
     @property
+    def draws(self) -> float:
+        """Its pumps', in and out."""
+        return sum(line.pump.watts for line in (self.feed, self.drain) if line.way == "pump")
+
+    @property
     def on_air(self) -> bool:
         """Where an airlift feeds it."""
         return self.feed.way == "air"

@@ -148,6 +148,11 @@ class Device(Spec):
         return False
 
     @property
+    def draws(self) -> float:
+        """Power in W that it takes from the mains day and night; heaters, which come and go, left out."""
+        return self.warms
+
+    @property
     def warms(self) -> float:
         """Power in W of pumps that goes into the system's water."""
         return 0.0

@@ -42,6 +42,11 @@ class PocketSpec(FilterSpec):
     dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
 
     @property
+    def draws(self) -> float:
+        """Its pump's, where none blows air into it."""
+        return 0.0 if self.on_air else self.pump.watts
+
+    @property
     def on_air(self) -> bool:
         """Unless a pump drives it."""
         return self.drive == "air"

@@ -116,6 +116,14 @@ class HandFitting(Spec):
         return self.thread + 0.001, max(self.flange - 0.008, self.thread + 0.001)
 
 
+class Price(Spec):
+    """What something costs at one supplier; the cheapest of those that are known is taken."""
+
+    what: str = Field(max_length=200, description="What, as the list names it in metric units.")
+    amount: float = Field(ge=0.0, le=1e6, description="In any money, for one of its unit.")
+    supplier: str = Field("", max_length=80)
+
+
 class Shop(Spec):
     """The builder's workshop."""
 
@@ -138,6 +146,7 @@ class Shop(Spec):
     leftovers: tuple[Leftover, ...] = Field((), max_length=300, description="What is there already.")
     fittings: tuple[HandFitting, ...] = Field((), max_length=60, description="Fittings in the hand.")
     take_offs: tuple[HandTakeOff, ...] = Field((), max_length=100, description="Fittings' take-offs, as measured.")
+    prices: tuple[Price, ...] = Field((), max_length=1000, description="What things cost the builder.")
     currency: str = Field("", max_length=8, description="Written behind prices; empty for none.")
     budget: float = Field(0.0, ge=0.0, le=1e7, description="What it may cost, in that money; 0 for no limit.")
     ready_made: float = Field(0.0, ge=0.0, le=1e7, description="Price of a ready-made filter; 0 for none.")

@@ -238,12 +238,17 @@ def save(system: System, path: Path | str, record: Record = EMPTY, *, backup: bo
 
 def write_text(path: Path, text: str, *, backup: bool = False) -> None:
     """Temporary file beside it, fsync, rename. Raises OSError."""
+    write_bytes(path, text.encode("utf-8"), backup=backup)
+
+
+def write_bytes(path: Path, data: bytes, *, backup: bool = False) -> None:
+    """The same of bytes."""
     if backup and path.exists() and path.stat().st_size:
         shutil.copy2(path, backup_of(path))
     handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
     try:
-        with os.fdopen(handle, "w", encoding="utf-8") as out:
-            out.write(text)
+        with os.fdopen(handle, "wb") as out:
+            out.write(data)
             out.flush()
             os.fsync(out.fileno())
         if path.exists():

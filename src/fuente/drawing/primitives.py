@@ -61,7 +61,9 @@ class Label:
 
 @dataclass(frozen=True)
 class Dimension:
-    """A measured distance between two points, drawn aside; typing on it edits the path."""
+    """A measured distance between two points, drawn aside; typing on it edits the path. Upright, unless its two points
+    stand level.
+    """
 
     start: Point
     end: Point
@@ -69,6 +71,11 @@ class Dimension:
     path: Path | None = None
     aside: float = 0.0  # mm
     owner: str = ""
+
+    @property
+    def level(self) -> bool:
+        """Whether it runs level."""
+        return abs(self.start[1] - self.end[1]) < 1e-9 < abs(self.start[0] - self.end[0])
 
 
 @dataclass(frozen=True)
@@ -157,7 +164,10 @@ def _points(shapes: Iterable[Primitive]) -> Iterable[Point]:
         elif isinstance(shape, Dimension):
             yield shape.start
             yield shape.end
-            yield shape.start[0] + 1.45 * shape.aside, shape.start[1]  # with room for its figure
+            beyond = 1.45 * shape.aside  # with room for its figure
+            yield (
+                (shape.start[0], shape.start[1] + beyond) if shape.level else (shape.start[0] + beyond, shape.start[1])
+            )
 
 
 def box(x0: float, y0: float, x1: float, y1: float, style: str, owner: str = "", cell: str = "") -> Polygon:

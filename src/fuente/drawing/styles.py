@@ -67,6 +67,14 @@ LOOKS: dict[str, Look] = {
     "bar-least": Look("#A93B2A"),
     "bar-most": Look("#B5652B"),
     "chosen": Look(None, "#2F7C8F", 0.4),
+    "sheet": Look("#F4F7F6", INK, 0.3),
+    "cut-panel": Look("#CFE6EA", "#2F7C8F", 0.25),
+    "cut-pad": Look("#DCE7E4", "#6F8A88", 0.25),
+    "offcut": Look("#FFFFFF", "#7E8C94", 0.2, (1.2, 0.8)),
+    "score": Look(None, PUMPED, 0.4),
+    "edge": Look(None, INK, 0.35),
+    "cross": Look(None, PUMPED, 0.15),
+    "number": Look(PUMPED),
     "mark": Look(None, "#5C6B75", 0.2, (1.2, 0.8)),
     "mark-stop": Look(None, "#A93B2A", 0.3, (1.6, 0.9)),
 }
@@ -81,6 +89,7 @@ LABELS: dict[str, tuple[str, float]] = {
     "label-fall": ("#226577", 2.4),
     "label-pumped": ("#8A4A1C", 2.4),
     "label-air": ("#57499A", 2.4),
+    "label-number": ("#FFFFFF", 2.2),
     "label-mark": ("#46555F", 2.0),
     "label-stop": ("#A93B2A", 2.2),
 }

@@ -84,9 +84,18 @@ def _text(label: Label, x: float, y: float, units: UnitSystem) -> str:
 
 
 def _dimension(shape: Dimension, left: float, top: float, units: UnitSystem) -> str:
+    words = escape(shown(shape.value, "length", units))
+    if shape.level:
+        y = top - max(shape.start[1], shape.end[1]) - shape.aside
+        x0, x1 = sorted((shape.start[0] - left, shape.end[0] - left))
+        return (
+            f'<path d="M{x0:.1f} {y - 8:.1f}v16M{x1:.1f} {y - 8:.1f}v16M{x0:.1f} {y:.1f}H{x1:.1f}" stroke="#5C6B75" '
+            'stroke-width="1.6" fill="none"/>'
+            f'<text x="{(x0 + x1) / 2:.1f}" y="{y + 18:.1f}" font-family="Inter, sans-serif" font-size="18" '
+            f'fill="#46555F" text-anchor="middle" dominant-baseline="middle">{words}</text>'
+        )
     x = max(shape.start[0], shape.end[0]) + shape.aside - left
     y0, y1 = top - shape.start[1], top - shape.end[1]
-    words = escape(shown(shape.value, "length", units))
     return (
         f'<path d="M{x - 8:.1f} {y0:.1f}h16M{x - 8:.1f} {y1:.1f}h16M{x:.1f} {y0:.1f}V{y1:.1f}" stroke="#5C6B75" '
         'stroke-width="1.6" fill="none"/>'

@@ -1,270 +1,535 @@
-"""Build: panels and parts, each panel to scale with its holes, and the files for the bench."""
+"""Build: what is cut from what, drilled, joined, in which order, and what it costs."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from dataclasses import replace
+from functools import partial
 from pathlib import Path
+from typing import Any
 
-from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import QColor, QPainter, QPaintEvent, QPen
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
+    QButtonGroup,
     QFileDialog,
-    QGridLayout,
     QHBoxLayout,
-    QLabel,
+    QProgressBar,
     QPushButton,
-    QScrollArea,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from fuente.devices.pieces import Panel
-from fuente.errors import FuenteError
+from fuente.devices.base import Change, Edit
+from fuente.devices.pieces import Hole
+from fuente.document.record import Built
+from fuente.drawing.primitives import Drawing
+from fuente.halting import telling
+from fuente.ui import build_lists as lists
 from fuente.ui import theme
-from fuente.ui.grid import Cell, Grid, Line
+from fuente.ui.bench import Bench
+from fuente.ui.bill_view import BillView
+from fuente.ui.build_files import FilesPanel
+from fuente.ui.drawn_view import DrawnView
+from fuente.ui.grid import Grid
+from fuente.ui.jobs import Job
+from fuente.ui.shop_dialog import ShopDialog
+from fuente.ui.side_panel import upright
 from fuente.ui.stage_page import StagePage
+from fuente.ui.step_view import BenchCards, StepView, now
+from fuente.ui.told_panel import ToldPanel, plain
 from fuente.ui.workspace import Workspace
-from fuente.units import UnitSystem, shown
-from fuente.workshop.bill import Bill, bill, table
-from fuente.workshop.export import export_csv, export_panels_dxf, export_section_dxf, export_svg, stem
-from fuente.workshop.words import about
+from fuente.units import shown
+from fuente.workshop import told
+from fuente.workshop.clocks import Stand, Stood, build_stand, done, next_step, opened
+from fuente.workshop.drawn import drawing_of, floor_drawing, lengths_drawing, nest_drawing, pads_drawing, panel_drawing
+from fuente.workshop.nesting import Nesting
+from fuente.workshop.piping import sketch_of
+from fuente.workshop.purchase import purchase, with_price
+from fuente.workshop.room import Room, room_of
+from fuente.workshop.sheets import Lot
 
-
-class PanelView(QWidget):
-    """A panel to scale with its sizes and holes."""
-
-    def __init__(self, parent: QWidget | None = None):
-        super().__init__(parent)
-        self.setObjectName("ground")
-        self.setMinimumHeight(theme.px(150))
-        self.setAccessibleName("Panel to scale")
-        self._panel: Panel | None = None
-        self._units = UnitSystem.METRIC
-
-    def show_panel(self, panel: Panel | None, units: UnitSystem) -> None:
-        """Show a panel."""
-        self._panel, self._units = panel, units
-        self.update()
-
-    def paintEvent(self, event: QPaintEvent) -> None:
-        """Outline, holes, dimensions."""
-        p = QPainter(self)
-        p.setRenderHint(QPainter.RenderHint.Antialiasing)
-        p.fillRect(self.rect(), theme.color("ground"))
-        panel = self._panel
-        if panel is None:
-            p.setPen(theme.color("muted"))
-            p.setFont(theme.font(12))
-            p.drawText(
-                QRectF(self.rect()), Qt.AlignmentFlag.AlignCenter, "Choose a panel in the list to see it to scale."
-            )
-            return
-        pad = theme.px(46)
-        scale = min((self.width() - 2 * pad) / panel.length, (self.height() - 2 * pad) / panel.width)
-        w, h = panel.length * scale, panel.width * scale
-        x, y = (self.width() - w) / 2, (self.height() - h) / 2
-        fill = QColor(theme.color("water_top"))
-        fill.setAlpha(70)
-        p.setPen(QPen(theme.color("line"), 1.6))
-        p.setBrush(fill)
-        p.drawRect(QRectF(x, y, w, h))
-        p.setBrush(theme.color("ground"))
-        p.setFont(theme.font(11, theme.MEDIUM))
-        for hole in panel.holes:
-            if hole.x is None or hole.y is None:
-                continue
-            centre = QPointF(x + hole.x * scale, y + h - hole.y * scale)
-            p.setPen(QPen(theme.color("pumped"), 1.4))
-            p.drawEllipse(centre, hole.diameter * scale / 2, hole.diameter * scale / 2)
-            p.setPen(theme.color("ink"))
-            words = f"{hole.name}\n{shown(hole.diameter, 'length', self._units)}"
-            room = QRectF(centre.x() - theme.px(60), centre.y() - theme.px(20), theme.px(120), theme.px(40))
-            p.drawText(room, Qt.AlignmentFlag.AlignCenter, words)
-        p.setPen(theme.color("muted"))
-        words = shown(panel.length, "length", self._units)
-        p.drawText(QRectF(x, y + h + theme.px(6), w, theme.px(20)), Qt.AlignmentFlag.AlignHCenter, words)
-        p.save()
-        p.translate(x - theme.px(8), y + h / 2)
-        p.rotate(-90)
-        words = shown(panel.width, "length", self._units)
-        p.drawText(QPointF(-p.fontMetrics().horizontalAdvance(words) / 2, 0), words)
-        p.restore()
-        p.drawText(
-            QRectF(theme.px(10), theme.px(6), self.width() - theme.px(20), theme.px(22)),
-            Qt.AlignmentFlag.AlignLeft,
-            f"1 : {1 / (scale / (self.logicalDpiX() / 25.4) / 1000):.0f}",
-        )
-        p.end()
+VIEWS = {"parts": "Parts", "sheets": "Sheets", "pipes": "Pipes", "steps": "Steps", "bill": "Bill"}
+SEARCH = 2.0  # s
+LIST, MOST = 268, 330  # px of the left list, and with large text
+MINUTE = 60_000  # ms: clocks are read again
 
 
 class BuildPage(StagePage):
-    """The list at the left; the chosen panel, the files and the cautions at the right."""
+    """Views above; the list at the left, the drawing in the middle, what is said of it at the right."""
 
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
         self.workspace = workspace
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self._bill = Bill()
+        self.view = "parts"
+        self._laid: dict[Lot, Nesting] = {}  # what a search found, by what is cut
+        self._stood: tuple[Stood, ...] = ()
+        self._chosen_in: dict[str, str] = {}
+        self._job: Job | None = None
         row = QHBoxLayout(self)
-        row.setContentsMargins(theme.px(16), theme.px(14), theme.px(16), theme.px(14))
-        row.setSpacing(theme.px(16))
-        row.addLayout(self._left(), 1)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._left())
+        row.addWidget(upright())
+        row.addWidget(self._middle(), 1)
+        row.addWidget(upright())
         row.addWidget(self._right())
+        self._clock = QTimer(self)
+        self._clock.setInterval(MINUTE)
+        self._clock.timeout.connect(self._tick)
+        self._clock.start()
         workspace.changed.connect(self.refresh)
         self.refresh()
 
-    def _left(self) -> QVBoxLayout:
-        """The list."""
-        left = QVBoxLayout()
-        self.head = QLabel()
-        self.head.setObjectName("heading")
-        self.sub = QLabel()
-        self.sub.setObjectName("subheading")
-        self.sub.setWordWrap(True)
-        left.addWidget(self.head)
-        left.addWidget(self.sub)
-        self.table = Grid(("Count", "What", "Size", "Note"), "Panels and parts")
-        self.table.setWordWrap(False)
-        for column, width in ((0, 60), (1, 224), (2, 200)):
-            self.table.setColumnWidth(column, theme.px(width))
-        self.table.horizontalHeader().setStretchLastSection(True)
-        self.table.chosen.connect(self._chosen)
-        left.addWidget(self.table, 1)
-        return left
+    # -- making ---------------------------------------------------------------------------------------------------
 
-    def _right(self) -> QScrollArea:
-        """The chosen panel, the files, the cautions."""
-        right = QVBoxLayout()
-        right.setSpacing(theme.px(8))
-        self.view = PanelView()
-        right.addWidget(self.view, 1)
-        self.about = QLabel()
-        self.about.setWordWrap(True)
-        self.about.setObjectName("why")
-        right.addWidget(self.about)
-        right.addWidget(_section("Files for the bench"))
-        right.addLayout(self._files())
-        self.done = QLabel()
-        self.done.setObjectName("quiet")
-        self.done.setWordWrap(True)
-        right.addWidget(self.done)
-        right.addWidget(_section("Before you cut, drill and fill"))
-        self.cautions = QLabel()
-        self.cautions.setWordWrap(True)
-        right.addWidget(self.cautions)
+    def _left(self) -> QWidget:
+        """The list, and what the builder has."""
         holder = QWidget()
-        holder.setLayout(right)
-        area = QScrollArea()  # in large text it is higher than a small screen
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        holder.setObjectName("panel")
-        area.setWidget(holder)
-        area.setFixedWidth(theme.px(456))
-        return area
+        holder.setFixedWidth(min(theme.px(LIST), MOST))
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(theme.px(10), theme.px(12), theme.px(6), theme.px(10))
+        column.setSpacing(theme.px(6))
+        self.head = plain("", "heading")
+        self.sub = plain("", "subheading")
+        column.addWidget(self.head)
+        column.addWidget(self.sub)
+        self.list = Grid(("What", ""), "What is built", right=(1,))
+        self.list.horizontalHeader().hide()
+        self.list.fits(theme.px(30))
+        self.list.setTabKeyNavigation(False)
+        self.list.setWordWrap(False)
+        self.list.chosen.connect(self._chose)
+        column.addWidget(self.list, 1)
+        self.shop = QPushButton("Workshop and leftovers…")
+        self.shop.setToolTip("Joint order, gaps, stock, leftovers, the fitting in your hand, glue, budget")
+        self.shop.clicked.connect(self.open_shop)
+        column.addWidget(self.shop)
+        return holder
 
-    def _files(self) -> QGridLayout:
-        """A button for each file."""
-        grid = QGridLayout()
-        grid.setSpacing(theme.px(8))
-        files = (
-            ("Plan, PDF", "plan.pdf", self._pdf, "Section, list and cautions to print"),
-            ("List, CSV", "parts.csv", export_csv, "Everything to order, for a spreadsheet"),
-            ("Panels, DXF", "panels.dxf", export_panels_dxf, "Panels and holes at 1:1 in millimetres"),
-            ("Section, DXF", "section.dxf", export_section_dxf, "The section at 1:1 in millimetres"),
-            ("Section, SVG", "section.svg", export_svg, "The section at 1:1 in millimetres"),
-        )
-        for at, (name, suffix, act, tip) in enumerate(files):
-            button = QPushButton(name)
-            button.setToolTip(tip)
-            button.setStyleSheet(f"padding: {theme.px(6)}px {theme.px(6)}px;")
-            button.clicked.connect(lambda _=False, s=suffix, a=act: self._export(s, a))
-            grid.addWidget(button, at // 3, at % 3)
-        return grid
+    def _middle(self) -> QWidget:
+        """Views above, what is chosen, and the bench."""
+        holder = QWidget()
+        holder.setObjectName("ground")
+        holder.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(holder)
+        column.setContentsMargins(0, theme.px(10), 0, 0)
+        column.setSpacing(theme.px(8))
+        bar = QHBoxLayout()
+        bar.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
+        bar.setSpacing(theme.px(6))
+        self.views = QButtonGroup(self)
+        self.chips: dict[str, QPushButton] = {}
+        for key, title in VIEWS.items():
+            chip = QPushButton(title)
+            chip.setObjectName("choice")
+            chip.setCheckable(True)
+            chip.setStyleSheet(f"padding: {theme.px(6)}px {theme.px(10)}px;")
+            chip.clicked.connect(partial(self.show_view, key))
+            self.views.addButton(chip)
+            self.chips[key] = chip
+            bar.addWidget(chip)
+        bar.addStretch(1)
+        self.bench = QPushButton("Bench mode  F5")
+        self.bench.setObjectName("link")
+        self.bench.setToolTip("One step a screen in large type, for wet hands")
+        self.bench.clicked.connect(self.open_bench)
+        bar.addWidget(self.bench)
+        column.addLayout(bar)
+        self.stack = QStackedWidget()
+        self.drawn = DrawnView("What is cut, to scale")
+        self.step = StepView()
+        self.bill = BillView()
+        for widget in (self.drawn, self.step, self.bill):
+            self.stack.addWidget(widget)
+        column.addWidget(self.stack, 1)
+        column.addLayout(self._searching())
+        self.cards = BenchCards()
+        self.cards.asked.connect(self.show_step)
+        column.addWidget(self.cards)
+        self.step.ticked.connect(self.tick)
+        self.step.opened.connect(self.reopen)
+        self.step.noted.connect(self.note)
+        self.step.photographed.connect(self.photograph)
+        self.bill.priced.connect(self._price)
+        return holder
+
+    def _searching(self) -> QHBoxLayout:
+        """Looking for less waste: progress and Stop."""
+        row = QHBoxLayout()
+        row.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
+        self.search = QPushButton("Look for less waste")
+        self.search.setToolTip(f"Tries other layouts for {SEARCH:.0f} seconds and keeps the best")
+        self.search.clicked.connect(self.look_for_less)
+        self.busy = QProgressBar()
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(theme.px(8))
+        self.busy.setAccessibleName("Search for less waste")
+        self.busy.setVisible(False)
+        self.found = plain("", "subheading")
+        row.addWidget(self.search)
+        row.addWidget(self.busy, 1)
+        row.addWidget(self.found, 2)
+        return row
+
+    def _right(self) -> QWidget:
+        """What is said, and the files."""
+        self.told = ToldPanel()
+        self.files = FilesPanel(self.workspace)
+        self.told.more.addWidget(self.files)
+        return self.told
+
+    # -- looking --------------------------------------------------------------------------------------------------
+
+    @property
+    def room(self) -> Room:
+        """The build room of what is shown."""
+        return room_of(self.workspace.analysis)
 
     def refresh(self) -> None:
         """Follow the workspace."""
-        w = self.workspace
-        self._bill = bill(w.analysis)
-        panels = self._bill.panels
-        mass = sum(p.mass * p.count for p in panels if p.material == "glass")
-        sheets = sum(p.count for p in panels)
-        self.head.setText("To order and cut")
-        heavy = max((p.mass for p in panels), default=0.0)
-        lines = f"{len(self._bill.lines)} {'other ' if sheets else ''}lines, in the order of the build"
-        glass = f"{shown(mass, 'mass', w.units)} of glass, " if mass else ""
-        self.sub.setText(
-            f"{sheets} panels, {glass}the heaviest {shown(heavy, 'mass', w.units)}; {lines}" if sheets else lines
-        )
-        self.view.setVisible(bool(panels))
-        self.about.setVisible(bool(panels))
-        self.table.show_lines(_lines(self._bill, w.units))
-        if self.table.current() is None:
-            drilled = [p for p in panels if p.holes]
-            first = next(iter([*drilled, *panels]), None)
+        room = self.room
+        self._read_steps()
+        self.show_view(self.view)
+        self.files.refresh(room.bill.cautions)
+
+    def _lots(self) -> dict[str, Lot]:
+        """All that is cut from sheets, by its key."""
+        return {lot.key: lot for lot in (*self.room.lots, *(p.lot for p in self.room.pads))}
+
+    def _read_steps(self) -> None:
+        self._stood = build_stand(self.room.steps, self.workspace.record, now())
+
+    def _tick(self) -> None:
+        """A minute has passed: clocks are read again where they are seen."""
+        if self.isVisible():
+            self._read_steps()
+            self._show_bench()
+            if self.view == "steps":
+                self.show_view("steps")
+
+    def show_view(self, view: str, *_: object) -> None:
+        """Show one of the views."""
+        self.view = view
+        self.chips[view].setChecked(True)
+        w, room = self.workspace, self.room
+        if view == "parts":
+            lines = lists.parts(room, w.units)
+        elif view == "sheets":
+            lines = lists.sheets(room, self._laid, w.units)
+        elif view == "pipes":
+            lines = lists.pipes(room, w.units)
+        elif view == "steps":
+            lines = lists.steps(self._stood, w.units)
+        else:
+            total = purchase(w.analysis, w.units)
+            self.bill.show_purchase(total, room.shop, w.units)
+            lines = lists.bill(total, room)
+        self._say_head(view)
+        self.list.blockSignals(True)
+        self.list.show_lines(lines)
+        self.list.blockSignals(False)
+        wanted = self._chosen_in.get(view) or self._first_of(view)
+        if not (wanted and self.list.choose(wanted)):
+            first = next((str(line.of) for line in lines if line.of is not None), None)
             if first is not None:
-                self.table.choose(first.id)
-        self._chosen()
-        self.cautions.setText("".join(f"<p style='margin:0 0 4px 0'>{c}</p>" for c in self._bill.cautions))
+                self.list.choose(first)
+        self._show_chosen()
+        self._show_bench()
 
-    def _chosen(self) -> None:
-        key, units = self.table.current(), self.workspace.units
-        panel = next((p for p in self._bill.panels if p.id == key), None)
-        self.view.show_panel(panel, units)
-        if panel is None:
-            line = next((line for line in self._bill.lines if line.piece.id == key), None)
-            said = line.row(units).note if line else ""
-            self.about.setText(said or "Choose a panel to see how it is cut and why it holds.")
-            return
-        words = [f"{panel.name}, {shown(panel.mass, 'mass', units)} each; {about(panel, units)}."]
-        if panel.needed:
-            words.append(
-                f"Brim full, or with one side empty, it needs {shown(panel.needed, 'fine_length', units)} by the plate"
-                f" model; at {shown(panel.thickness, 'fine_length', units)} its safety is {panel.safety:.1f} (3.8 is"
-                " usual for glass)."
+    def _first_of(self, view: str) -> str:
+        """What is looked at first."""
+        room = self.room
+        if view == "parts":
+            drilled = [p for p in room.bill.panels if p.holes]
+            return next((p.id for p in [*drilled, *room.bill.panels]), "")
+        if view == "steps":
+            upcoming = next_step(self._stood)
+            return upcoming.step.id if upcoming else ""
+        return ""
+
+    def _say_head(self, view: str) -> None:
+        room, units = self.room, self.workspace.units
+        panels = room.bill.panels
+        count = sum(p.count for p in panels)
+        if view == "parts":
+            mass = sum(p.mass * p.count for p in panels if p.material == "glass")
+            glass = f", {shown(mass, 'mass', units)} of glass" if mass else ""
+            self.head.setText("To order and cut")
+            self.sub.setText(
+                f"{count} panels{glass}; {len(room.bill.lines)} other lines"
+                if count
+                else f"{len(room.bill.lines)} lines, in the order of the build"
             )
-        if panel.mass > self.workspace.system.space.lift:
-            words.append("Two people lift it.")
-        self.about.setText(" ".join(words))
+        elif view == "sheets":
+            self.head.setText("Cut from sheets")
+            self.sub.setText("Panels, pads and pipe on what is sold and on what you have")
+        elif view == "pipes":
+            self.head.setText("Runs of pipe")
+            self.sub.setText("Cut lengths, each less what its fittings take off")
+        elif view == "steps":
+            finished = sum(s.stand in (Stand.DONE, Stand.CURING) for s in self._stood)
+            hours = sum(s.step.minutes for s in self._stood) / 60
+            self.head.setText(f"{finished} of {len(self._stood)} steps done")
+            self.sub.setText(f"About {hours:.0f} hours of work; clocks run on while Fuente is shut")
+        else:
+            self.head.setText("What it costs")
+            self.sub.setText("Type a price into the list; the cheapest of your suppliers counts")
 
-    def _pdf(self, analysis, path: Path) -> None:  # type: ignore[no-untyped-def]
-        from fuente.ui.pdf import export_pdf
+    def _chose(self) -> None:
+        key = self.list.current()
+        if key is not None:
+            self._chosen_in[self.view] = str(key)
+            self._show_chosen()
 
-        export_pdf(analysis, path)
+    def _show_chosen(self) -> None:
+        key = str(self.list.current() or "")
+        self.search.setVisible(self.view == "sheets")
+        self.found.setVisible(self.view == "sheets")
+        show = {
+            "parts": self._show_part,
+            "sheets": self._show_sheet,
+            "pipes": self._show_run,
+            "steps": self._show_step_of,
+            "bill": self._show_bill,
+        }[self.view]
+        show(key)
 
-    def _export(self, suffix: str, act) -> None:  # type: ignore[no-untyped-def]
-        analysis = self.workspace.analysis
-        folder = self.workspace.path.parent if self.workspace.path else Path.home()
-        start = folder / f"{stem(analysis)}-{suffix}"
-        name, _ = QFileDialog.getSaveFileName(self, "Write the file", str(start), f"*{start.suffix}")
-        if name:
-            self.write(Path(name), act)
+    def _draw(self, drawing: Drawing | None, words: str) -> None:
+        self.stack.setCurrentWidget(self.drawn)
+        self.drawn.show_drawing(drawing, self.workspace.units, words)
 
-    def write(self, path: Path, act) -> None:  # type: ignore[no-untyped-def]
-        """Write a file and say so, or say why not."""
-        try:
-            act(self.workspace.analysis, path)
-        except (FuenteError, OSError) as error:
-            self.done.setText(f"Not written: {error}")
+    def _show_part(self, key: str) -> None:
+        w, room = self.workspace, self.room
+        panel = room.panel(key)
+        if panel is not None:
+            self.told.show_told(told.told_panel(panel, w.system.space.lift, room.shop, w.units))
+            self._draw(panel_drawing(panel), "seen from outside" if panel.faces else "as it is cut")
             return
-        self.done.setText(f"Written: {path}")
+        piece = next((line.piece for line in room.bill.lines if line.piece.id == key), None)
+        if piece is None:
+            self.told.show_told(told.Told("Nothing to build", why="Add a tank and a filter, and its parts stand here."))
+            self._draw(None, "Nothing to build yet.")
+            return
+        holes = room.holes_with(key) if isinstance(piece, Hole) else ()
+        floor = room.floor_of(holes)
+        if floor is not None:
+            name, length, width = floor
+            self.told.show_told(told.told_holes(f"Holes in {name}", holes, w.units))
+            self._draw(floor_drawing(length, width, holes), "the floor from above")
+            return
+        self.told.show_told(told.told_piece(piece, w.units))
+        pads = next((laid for lot in room.pads for pad, laid in lot.single if pad.id == key), None)
+        run = next((r for r in room.runs if piece.id.startswith(f"{r.owner}.")), None)
+        if pads is not None:
+            self._draw(pads_drawing(pads), f"{pads.count} of it from a sheet")
+        elif run is not None and getattr(piece, "pipe", "") == run.pipe:
+            self._draw(sketch_of(run), "its run, not the way it turns")
+        else:
+            self._draw(None, "It is bought whole: there is nothing to cut.")
+
+    def _show_sheet(self, key: str) -> None:
+        w, room = self.workspace, self.room
+        self.search.setEnabled(bool(self._lots()))
+        name, _, number = key.rpartition("/")
+        if name == "pipe":
+            lengths = room.lengths[number]
+            self.told.show_told(told.told_lengths(number, lengths, room.shop, w.units))
+            self._draw(lengths_drawing(lengths), "cut in this order")
+            return
+        lot = self._lots().get(name)
+        whole = lists.laid_of(room, self._laid, lot) if lot else None
+        if lot is None or whole is None or not number or int(number) > len(whole.nests):
+            self.told.show_told(told.Told("Nothing is cut", why="This design has no panels, pads or pipe to cut."))
+            self._draw(None, "Nothing is cut from sheets in this design.")
+            return
+        nest = whole.nests[int(number) - 1]
+        said = told.told_nest(lot, int(number), nest, whole, room.bill.panels, room.shop, w.units)
+        pads = next((p for p in room.pads if p.lot.key == lot.key), None)
+        if pads is not None:
+            said = replace(said, rows=(*said.rows, *told.told_pads(pads, w.units, room.shop)))
+        self.told.show_told(said)
+        order = "score in this order, edge to edge" if lot.material == "glass" else "cut in this order, edge to edge"
+        self._draw(nest_drawing(nest, lot.material == "foam"), order)
+
+    def _show_run(self, key: str) -> None:
+        room = self.room
+        number = key.removeprefix("run.")
+        if not number.isdigit() or int(number) >= len(room.runs):
+            self.told.show_told(
+                told.Told("No pipe is cut", why="This design has hoses and airlines, but no rigid pipe.")
+            )
+            self._draw(None, "No rigid pipe is cut in this design.")
+            return
+        run = room.runs[int(number)]
+        self.told.show_told(told.told_run(run, room.shop, self.workspace.units))
+        self._draw(sketch_of(run), "legs to scale; which way they turn is yours")
+
+    def _show_step_of(self, key: str) -> None:
+        at = next((k for k, s in enumerate(self._stood) if s.step.id == key), None)
+        self.stack.setCurrentWidget(self.step)
+        if at is None:
+            return
+        stood = self._stood[at]
+        drawing = drawing_of(self.room, stood.step)
+        self.step.show_step(stood, at + 1, len(self._stood), self.workspace.units, drawing)
+        self.told.show_told(self._steps_told())
+
+    def _steps_told(self) -> told.Told:
+        finished = sum(s.stand in (Stand.DONE, Stand.CURING) for s in self._stood)
+        left = sum(s.step.minutes for s in self._stood if s.stand not in (Stand.DONE, Stand.CURING))
+        waits = sum(s.step.wait for s in self._stood if s.stand not in (Stand.DONE, Stand.CURING))
+        shop = self.room.shop
+        rows = (
+            ("Work left", f"{left / 60:.0f} h"),
+            ("Waiting left, one after another", f"{waits / 86400:.0f} days"),
+            ("Inner bead", shown(shop.bead, "fine_length", self.workspace.units)),
+            ("Cured, then dry for", shown(shop.before_water, "days", self.workspace.units)),
+        )
+        why = (
+            "Clocks follow the depth of the bead and the label of your own tube: a day for each 2.5 mm unless you say"
+            " otherwise under Workshop. Times of work are typical, ±50 %."
+        )
+        figures = ((f"{finished}", "", "steps done"), (f"{len(self._stood) - finished}", "", "still to do"))
+        return told.Told("The build", "every step from its parts", figures, rows, why)
+
+    def _show_bill(self, key: str) -> None:
+        self.stack.setCurrentWidget(self.bill)
+        self.bill.show_group(key.removeprefix("group/"))
+        self.told.show_told(self.bill.told())
+
+    def _show_bench(self) -> None:
+        upcoming = next_step(self._stood)
+        curing = [s for s in self._stood if s.stand is Stand.CURING]
+        at = self._stood.index(upcoming) + 1 if upcoming else 0
+        self.cards.setVisible(self.view != "steps" and bool(self._stood))
+        self.cards.show_stand(upcoming, curing, at, len(self._stood), self.workspace.units)
+
+    # -- doing ----------------------------------------------------------------------------------------------------
+
+    def show_step(self, step_id: str) -> None:
+        """Show a step."""
+        self._chosen_in["steps"] = step_id
+        self.show_view("steps")
+
+    def tick(self, step_id: str) -> None:
+        """Write down that a step is done; its clock runs from now. The next one is shown."""
+        stood = next(s for s in self._stood if s.step.id == step_id)
+        if stood.stand is Stand.HELD:
+            return
+        self._chosen_in.pop("steps", None)
+        self.workspace.write_down(done(stood.step, now()))
+
+    def reopen(self, step_id: str) -> None:
+        """Write down that a step is open again."""
+        step = next(s.step for s in self._stood if s.step.id == step_id)
+        self._chosen_in["steps"] = step_id
+        self.workspace.write_down(opened(step, now()))
+
+    def note(self, step_id: str, words: str) -> None:
+        """Write about a step."""
+        self._chosen_in["steps"] = step_id
+        self.workspace.write_down(Built(when=now().isoformat(timespec="seconds"), step=step_id, note=words))
+
+    def photograph(self, step_id: str) -> None:
+        """Add a photograph to a step."""
+        start = str(self.workspace.path.parent if self.workspace.path else Path.home())
+        name, _ = QFileDialog.getOpenFileName(self, "Photograph of this step", start, "Pictures (*.jpg *.jpeg *.png)")
+        if name:
+            self._chosen_in["steps"] = step_id
+            entry = Built(when=now().isoformat(timespec="seconds"), step=step_id, photo=self._beside(name))
+            self.workspace.write_down(entry)
+
+    def _beside(self, name: str) -> str:
+        """A file's path as seen from the design, where it lies beside or below it."""
+        here = self.workspace.path.parent if self.workspace.path else None
+        path = Path(name)
+        return str(path.relative_to(here)) if here is not None and path.is_relative_to(here) else str(path)
+
+    def look_for_less(self) -> None:
+        """Search for better layouts of everything that is cut from sheets, or stop that."""
+        if self._job is not None:
+            self._end_search("Stopped; the best so far is kept.")
+            return
+        lots = list(self._lots().values())
+        share = SEARCH / max(len(lots), 1)
+
+        def work(tell: Any) -> dict[Lot, Nesting]:
+            made = {}
+            for k, lot in enumerate(lots):
+                with telling(partial(_told_so_far, tell, k * share)):
+                    made[lot] = lot.laid(share)
+            return made
+
+        self._job = Job(work, self).hear(self._found_better, self._end_search, self._progress)
+        self.search.setText("Stop")
+        self.busy.setValue(0)
+        self.busy.setVisible(True)
+        self.found.setText("")
+        self._job.start()
+
+    def _progress(self, share: float) -> None:
+        self.busy.setValue(round(100 * share))
+
+    def _found_better(self, made: dict[Lot, Nesting]) -> None:
+        room, lots = self.room, self._lots().values()
+        before = sum(lists.laid_of(room, self._laid, lot).bought for lot in lots)
+        self._laid = made
+        after = sum(lists.laid_of(room, self._laid, lot).bought for lot in lots)
+        tried = sum(n.tried for n in made.values())
+        saved = shown(before - after, "area", self.workspace.units)
+        self._end_search(
+            f"{tried} layouts tried. "
+            + (f"{saved} of sheet saved." if after < before - 1e-9 else "No less sheet will do.")
+        )
+        self.show_view(self.view)
+
+    def _end_search(self, words: str) -> None:
+        if self._job is not None:
+            self._job.stopped = True
+            self._job = None
+        self.busy.setVisible(False)
+        self.search.setText("Look for less waste")
+        self.found.setText(words)
+
+    def _price(self, key: str, amount: object) -> None:
+        prices = with_price(self.workspace.system.shop, key, amount if isinstance(amount, float) else None)
+        self.workspace.edit(Edit("Set price", (Change(("shop", "prices"), prices),)))
+
+    def open_bench(self, *_: object) -> Bench | None:
+        """One step a screen, in large type."""
+        if not self._stood:
+            return None
+        dialog = Bench(self._stand_now, lambda s: drawing_of(self.room, s.step), self.workspace.units, self.window())
+        dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.ticked.connect(self.tick)
+        dialog.opened.connect(self.reopen)
+        dialog.show()
+        return dialog
+
+    def _stand_now(self) -> tuple[Stood, ...]:
+        self._read_steps()
+        return self._stood
+
+    def open_shop(self) -> None:
+        """The workshop: joint order, stock, leftovers, fittings, glue, money."""
+        ShopDialog(self.workspace, self).exec()
+
+    # -- keeping --------------------------------------------------------------------------------------------------
+
+    def kept(self) -> dict[str, Any]:
+        """What is looked at."""
+        return {"view": self.view, "chosen": dict(self._chosen_in), "laid": self._laid}
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """Look at it again."""
+        self._chosen_in = dict(kept.get("chosen", {}))
+        self._laid = dict(kept.get("laid", {}))
+        self.show_view(kept.get("view", "parts"))
 
 
-def _lines(total: Bill, units: UnitSystem) -> list[Line]:
-    """The list's rows, a heading before each group."""
-    keys = [p.id for p in total.panels] + [line.piece.id for line in total.lines]
-    found: list[Line] = []
-    group = ""
-    for key, each in zip(keys, table(total, units), strict=True):
-        if each.group != group:
-            group = each.group
-            found.append(Line((Cell(group, bold=True),)))
-        words = (each.what, each.size, each.note)
-        found.append(Line((Cell(each.many, right=True), *(Cell(t, tip=t) for t in words)), key))
-    return found
-
-
-def _section(words: str) -> QLabel:
-    label = QLabel(words)
-    label.setObjectName("section")
-    return label
+def _told_so_far(tell: Callable[[float], bool], before: float, at: float) -> None:
+    """Tell the share of a search that is over, s."""
+    tell((before + at) / SEARCH)

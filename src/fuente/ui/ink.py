@@ -71,6 +71,12 @@ FILLS: dict[str, Fill] = {
     "bar-least": Fill("stop"),
     "bar-most": Fill("pumped"),
     "pump": Fill("ground", "pumped", 2.0),
+    "sheet": Fill("panel2", "line", 1.2),
+    "cut-panel": Fill("water_top", "surface", 1.2, alpha=110),
+    "cut-pad": Fill("gravel", "muted", 1.0, alpha=150),
+    "offcut": Fill("ground", "muted", 1.0),
+    "hole": Fill("ground", "pumped", 1.2),
+    "number": Fill("pumped_text"),
 }
 OTHER_FILL = Fill("panel2", "line", 1.0)
 STROKES: dict[str, Stroke] = {
@@ -82,6 +88,9 @@ STROKES: dict[str, Stroke] = {
     "air-still": Stroke("air", 1.7, _DOTS),
     "brush": Stroke("living"),
     "screen": Stroke("line", 2.0, _DOTS),
+    "score": Stroke("pumped", 2.0),
+    "edge": Stroke("line", 1.6),
+    "cross": Stroke("pumped", 1.0),
     "chosen": Stroke("accent", 2.2),
     "valve-handle": Stroke("pumped", 2.2, _SOLID, Qt.PenCapStyle.RoundCap),
 }
@@ -98,6 +107,7 @@ PIPES: dict[str, Pipe] = {
 }
 OTHER_PIPE = Pipe("muted", "ground")
 CIRCLES = {"carrier": "living", "bubble": "air", "ring": "muted"}
+FILLED = frozenset({"number"})
 
 
 def _color(theme: Theme, role: str, alpha: int = 255) -> QColor:
@@ -127,6 +137,8 @@ def stroke_of(style: str, theme: Theme) -> QPen:
 @lru_cache(maxsize=64)
 def circle_of(style: str, theme: Theme) -> tuple[QBrush, QPen]:
     """The brush and the pen of a circle."""
+    if style in FILLED:
+        return QBrush(_color(theme, FILLS[style].color)), QPen(Qt.PenStyle.NoPen)
     return QBrush(_color(theme, "ground")), QPen(_color(theme, CIRCLES.get(style, "pumped")), 1.2)
 
 

@@ -98,6 +98,7 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         "label-pumped": (12, theme.BOLD, t.pumped_text),
         "label-air": (12, theme.BOLD, t.air),
         "label-mark": (11, theme.MEDIUM, t.ink),
+        "label-number": (11, theme.BOLD, t.ground),
         "label-stop": (11, theme.BOLD, t.stop),
     }.get(label.style, (12, theme.MEDIUM, t.ink))
     painter.setFont(theme.font(look[0], look[1]))
@@ -157,6 +158,9 @@ def _shorter(words: str, room: float, fm: object) -> str:
 def _dimension(
     painter: QPainter, shape: Dimension, a: QPointF, b: QPointF, scale: float, units: UnitSystem, t: theme.Theme
 ) -> None:
+    if shape.level:
+        _level_dimension(painter, shape, a, b, scale, units, t)
+        return
     x = max(a.x(), b.x()) + shape.aside * scale
     painter.setPen(QPen(QColor(t.muted), 1))
     painter.drawLine(QPointF(x, a.y()), QPointF(x, b.y()))
@@ -174,3 +178,18 @@ def _dimension(
         QPointF(-fm.horizontalAdvance(words) / 2, -fm.descent() - 2 if shape.aside < 0 else fm.height()), words
     )
     painter.restore()
+
+
+def _level_dimension(
+    painter: QPainter, shape: Dimension, a: QPointF, b: QPointF, scale: float, units: UnitSystem, t: theme.Theme
+) -> None:
+    y = min(a.y(), b.y()) - shape.aside * scale
+    painter.setPen(QPen(QColor(t.muted), 1))
+    painter.drawLine(QPointF(a.x(), y), QPointF(b.x(), y))
+    for x in (a.x(), b.x()):
+        painter.drawLine(QPointF(x, y - 4), QPointF(x, y + 4))
+    painter.setFont(theme.font(11, theme.MEDIUM))
+    words = shown(shape.value, "length", units)
+    fm = painter.fontMetrics()
+    at = y + fm.ascent() + 3 if shape.aside < 0 else y - fm.descent() - 3
+    painter.drawText(QPointF((a.x() + b.x() - fm.horizontalAdvance(words)) / 2, at), words)

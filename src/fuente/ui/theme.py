@@ -282,6 +282,10 @@ QPushButton#link, QPushButton#fold {{ background: transparent; border: none; col
 QPushButton#fold {{ text-align: left; padding-left: 0; }}
 QPushButton#link:hover, QPushButton#fold:hover {{ text-decoration: underline; }}
 QPushButton#link:focus, QPushButton#fold:focus {{ border: 1px dotted {t.accent}; }}
+QPushButton#benchcard {{ text-align: left; padding: {p(8)}px {p(12)}px; }}
+QPushButton#benchcard:focus {{ padding: {p(7)}px {p(11)}px; }}
+QProgressBar {{ background: {t.panel2}; border: none; border-radius: {p(4)}px; }}
+QProgressBar::chunk {{ background: {t.accent}; border-radius: {p(4)}px; }}
 QPushButton#reading {{ background: transparent; border: none; text-align: left; padding: 0; color: {t.muted}; }}
 QPushButton#reading:hover {{ color: {t.accent}; }}
 QPushButton#reading:focus {{ border-bottom: 1px dotted {t.accent}; }}

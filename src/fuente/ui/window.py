@@ -21,6 +21,7 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
+from fuente.ui.build_files import FILES
 from fuente.ui.document_window import DocumentWindow
 from fuente.ui.message import Message
 from fuente.ui.stage_page import StagePage
@@ -96,6 +97,9 @@ class MainWindow(DocumentWindow):
         file.addSeparator()
         self.save_action = self._add(file, "&Save", QKeySequence.StandardKey.Save, self.save)
         self.save_as_action = self._add(file, "Save &as…", "Ctrl+Shift+S", self.save_as)
+        exports = file.addMenu("&Export")
+        for name, suffix, act, _, keys in FILES:
+            self._add(exports, name, keys or None, partial(self._export, suffix, act))
         file.addSeparator()
         self._add(file, "&Close design", "Ctrl+W", self.close_document)
         self._add(file, "&Quit", "Ctrl+Q", self.close)
@@ -110,6 +114,7 @@ class MainWindow(DocumentWindow):
         view = bar.addMenu("&View")
         for number, (key, stage) in enumerate(STAGES.items(), 1):
             self._add(view, stage.title, f"Ctrl+{number}", partial(self.show_stage, key))
+        self._add(view, "&Bench mode", "F5", self.open_bench)
         view.addSeparator()
         self._add(view, "Previous station", "Alt+Left", lambda: self._walk(-1))
         self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
@@ -127,6 +132,18 @@ class MainWindow(DocumentWindow):
         self._add(help_, "Quick answer…", "Ctrl+K", self.open_answers)
         self._add(help_, "Keyboard shortcuts", "F1", self.open_help)
         self._add(help_, "About", None, self.about)
+
+    def _export(self, suffix: str, act: Callable[..., None]) -> None:
+        """Write one of the build's files."""
+        if self.workspace is not None:
+            self.show_stage("build")
+            self.page("build").files.ask(suffix, act)  # type: ignore[attr-defined]
+
+    def open_bench(self) -> None:
+        """One step of the build a screen."""
+        if self.workspace is not None:
+            self.show_stage("build")
+            self.page("build").open_bench()  # type: ignore[attr-defined]
 
     def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction:
         action = QAction(text, self)

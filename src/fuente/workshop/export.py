@@ -5,15 +5,20 @@ from __future__ import annotations
 import re
 from pathlib import Path
 
-from fuente.document.files import write_text
+from fuente.document.files import write_bytes, write_text
 from fuente.drawing.dxf import section_dxf
+from fuente.drawing.primitives import Drawing
 from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.workshop.bill import as_csv, bill
+from fuente.workshop.drawn import nest_drawing
 from fuente.workshop.panels import panels_dxf
+from fuente.workshop.room import room_of
+
+APART = 200.0  # mm between sheets in one file
 
 
 def shown_situation(analysis: Analysis) -> Situation:
@@ -48,6 +53,31 @@ def export_panels_dxf(analysis: Analysis, path: Path) -> None:
     write_text(path, panels_dxf(bill(analysis).panels))
 
 
+def export_nests_dxf(analysis: Analysis, path: Path) -> None:
+    """Every sheet with its cuts in one file, one beside the other, at true millimetres."""
+    room = room_of(analysis)
+    drawings = [
+        nest_drawing(nest, lot.material == "foam")
+        for lot in (*room.lots, *(p.lot for p in room.pads))
+        for nest in room.laid(lot).nests
+    ]
+    whole, x = Drawing(()), 0.0
+    for drawing in drawings:
+        left, _, right, _ = drawing.bounds()
+        whole = whole + drawing.moved(x - left)
+        x += right - left + APART
+    if not drawings:
+        raise FuenteError("Nothing is cut from sheets in this design.")
+    write_text(path, section_dxf(whole, analysis.system.units))
+
+
+def export_xlsx(analysis: Analysis, path: Path) -> None:
+    """Parts, cuts and bill as a workbook."""
+    from fuente.workshop.workbook import workbook
+
+    write_bytes(path, workbook(analysis))
+
+
 def export_all(analysis: Analysis, folder: Path) -> list[Path]:
     """Every file; the list of what was written. The PDF comes from the ui package, which alone knows Qt."""
     try:
@@ -60,6 +90,7 @@ def export_all(analysis: Analysis, folder: Path) -> list[Path]:
         (f"{name}-section.svg", export_svg),
         (f"{name}-section.dxf", export_section_dxf),
         (f"{name}-panels.dxf", export_panels_dxf),
+        (f"{name}-lists.xlsx", export_xlsx),
     )
     written = []
     for file, job in jobs:

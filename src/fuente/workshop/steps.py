@@ -499,11 +499,11 @@ def _plumbed(runs: tuple[Run, ...], shop: Shop) -> Iterator[Step]:
         return
     for k, run in enumerate(runs):
         act = [note(f"Piece {p.number}: {{l:length}}{_between(p)}", l=p.length) for p in run.pieces]
-        times = f", {run.count} times" if run.count > 1 else ""
+        times = f", {run.count} of it" if run.count > 1 else ""
         yield Step(
             f"pipe:{run.owner}:dry",
-            run.title,
-            note(f"Cut and dry-fit a run of {{l:run}}{times}", l=run.length),
+            "Plumbing",
+            note(f"Cut and dry-fit: {run.title}{times}, {{l:run}}", l=run.length),
             tuple(act),
             note("square cuts, deburred; it reaches without pull; a line across every joint to find it again"),
             (6.0 + 4.0 * len(run.pieces)) * run.count,

@@ -83,6 +83,11 @@ class AirSupplySpec(Device):
             raise ValueError("Two drops lead to the same place.")
         return self
 
+    @property
+    def draws(self) -> float:
+        """All its pumps'."""
+        return self.pump.watts * self.pumps
+
     def ends(self) -> tuple[End, ...]:
         """A line to each device that it blows into."""
         return tuple(End(d.to, "blows", d.chamber or "air") for d in self.drops)

@@ -107,6 +107,11 @@ class Canister(FilterSpec):
         return self
 
     @property
+    def draws(self) -> float:
+        """Its pump's."""
+        return self.pump.watts
+
+    @property
     def back_hose(self) -> str:
         """Id of the hose on the way back."""
         return self.back or self.hose

@@ -63,6 +63,11 @@ class RimBox(FilterSpec):
         return (Held(self.medium),) if self.media > 0 else ()
 
     @property
+    def draws(self) -> float:
+        """Its pump's, where none blows air into it."""
+        return 0.0 if self.on_air else self.pump.watts
+
+    @property
     def on_air(self) -> bool:
         """Where an airlift drives it."""
         return self.drive == "air"

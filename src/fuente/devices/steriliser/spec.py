@@ -42,6 +42,11 @@ class Steriliser(FilterSpec):
         return self
 
     @property
+    def draws(self) -> float:
+        """Its pump's and its lamp's."""
+        return self.pump.watts + self.watts
+
+    @property
     def water(self) -> float:
         """In the chamber, m³."""
         return 0.7854 * (self.diameter**2 - self.sleeve**2) * self.length

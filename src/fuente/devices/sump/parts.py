@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 
 from fuente.devices.pieces import (
+    COMB,
     ELECTRIC,
     Face,
     Hole,
@@ -32,6 +33,7 @@ from fuente.structure.plates import PlateResult, bottom, wall
 
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
+LAP, COMB_THICK = 0.03, 0.003  # m that a comb lies on its baffle, and its sheet
 CAUTIONS = (
     (
         "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges."
@@ -223,24 +225,46 @@ def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
         foot = baffle.gap if baffle.gap > 0 else shop.glue
         long = sump.inner_width - 2 * shop.clearance
         slots = slots_of(long, baffle.top, sump.inner_height, baffle.notch, baffle.teeth, baffle.tooth_gap)
+        apart = slots is not None and not baffle.notch and baffle.material == "glass"
+        own = None if apart else slots
         found.append(
             Panel(
                 id=f"{sump.id}.{chamber.id}.{field}",
                 name=name,
                 length=long,
-                width=baffle.top - foot + (slots.depth if slots else 0.0),
+                width=baffle.top - foot + (own.depth if own else 0.0),
                 thickness=baffle.thickness,
                 material=baffle.material,
                 body=sump.id,
                 places=(Place(x, sump.thickness + shop.clearance, sump.bottom + foot, "yz"),),
-                slots=slots,
+                slots=own,
                 bonded=3 if baffle.gap <= 0 else 2,
-                notes=_foot_and_crest(baffle, slots),
+                notes=_foot_and_crest(baffle, own, apart),
                 safety=check.safety,
                 needed=check.needed,
             )
         )
+        if apart and slots is not None:
+            found.append(_comb(sump, chamber, field, baffle, slots, x + baffle.thickness, shop))
     return found
+
+
+def _comb(sump: Sump, chamber: Chamber, field: str, baffle: Baffle, slots: Slots, x: float, shop: Shop) -> Panel:
+    """Teeth for a glass baffle: a strip of acrylic that is glued flat on its far side, since glass takes no slots."""
+    words = f"teeth: {slots.count} slots {{g:length}} wide, {{d:length}} deep; glued {{l:length}} deep on the far side"
+    return Panel(
+        id=f"{sump.id}.{chamber.id}.{field}.comb",
+        name=f"Comb on the baffle after {chamber.title.lower()}",
+        length=sump.inner_width - 2 * shop.clearance,
+        width=slots.depth + LAP,
+        thickness=COMB_THICK,
+        material="acrylic",
+        body=sump.id,
+        places=(Place(x, sump.thickness + shop.clearance, sump.bottom + baffle.top - LAP, "yz"),),
+        slots=slots,
+        bonded=1,
+        notes=(note(words, g=slots.width, d=slots.depth, l=LAP),),
+    )
 
 
 def _span(sump: Sump, chamber: Chamber) -> tuple[float, float]:
@@ -249,12 +273,14 @@ def _span(sump: Sump, chamber: Chamber) -> tuple[float, float]:
     return sump.thickness + sump.starts()[at], sump.widths()[at]
 
 
-def _foot_and_crest(baffle: Baffle, slots: Slots | None) -> tuple[Note, ...]:
+def _foot_and_crest(baffle: Baffle, slots: Slots | None, comb: bool) -> tuple[Note, ...]:
     """What to do at a baffle's foot, and what is cut into its crest."""
     bonded = baffle.gap <= 0
     found = [note("bonded to the floor") if bonded else note("{g:length} spacer under it", g=baffle.gap)]
     if slots and baffle.notch:
         found.append(note("notched {w:length} wide, {d:length} deep down to the crest", w=slots.width, d=slots.depth))
+    elif comb:
+        found.append(note("its comb stands {d:length} over it", d=COMB))
     elif slots:
         words = f"teeth: {slots.count} slots {{g:length}} wide, {{d:length}} deep down to the crest"
         found.append(note(words, g=slots.width, d=slots.depth))

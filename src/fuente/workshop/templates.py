@@ -1,0 +1,120 @@
+"""Drill templates at 1:1: a hole with its cross, its flange and what stays clear, and rows that wrap round a wall."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+
+from fuente.catalogue import Bulkhead, bulkhead_for, pipe_size
+from fuente.devices.pieces import Hole, Joint, Panel, Thing
+from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, Primitive, box
+from fuente.workshop.room import Room
+
+BAR = 100.0  # mm, to check the printer by
+ROW_APART = 14.0  # mm
+
+
+@dataclass(frozen=True)
+class Template:
+    """A drawing at 1:1, and what it is for."""
+
+    title: str
+    drawing: Drawing
+    words: str
+
+
+def hole_template(title: str, diameter: float, fit: Bulkhead | None = None, wrap: float = 0.0) -> Template:
+    """A hole of a diameter in m; with its fitting, the flange round it and the glass to keep. ``wrap`` is the diameter
+    of a round wall, m, on which the flange's fall is said.
+    """
+    r = diameter * 500
+    cross = r + 8
+    shapes: list[Primitive] = []
+    if fit is not None:
+        keep = r + fit.edge_distance * 1000
+        shapes.append(Circle((0, 0), keep, "offcut"))
+        shapes.append(Circle((0, 0), fit.flange * 500, "ring"))
+        cross = max(cross, fit.flange * 500 + 6)
+    shapes += [
+        Circle((0, 0), r, "hole"),
+        Polyline(((-cross, 0), (cross, 0)), "cross"),
+        Polyline(((0, -cross), (0, cross)), "cross"),
+        Circle((0, 0), 1.0, "number"),
+    ]
+    words = f"hole {diameter * 1000:.1f} mm"
+    if fit is not None:
+        words += (
+            f"; flange {fit.flange * 1000:.0f} mm (thin ring); no edge and no other hole within the outer ring,"
+            f" {keep:.0f} mm from the middle"
+        )
+    if wrap and fit is not None:
+        radius, half = wrap / 2, min(fit.flange / 2, wrap / 2)
+        falls = radius - math.sqrt(radius**2 - half**2)
+        words += f"; on a wall {wrap * 1000:.0f} mm across the flange stands {falls * 1000:.1f} mm off at its sides"
+    return Template(title, Drawing(tuple(shapes)), words)
+
+
+def row_template(title: str, count: int, diameter: float, around: float, rows: int = 1) -> Template:
+    """Small holes evenly round a body: a strip as long as it is round, to wrap about it. Sizes in m; ``around`` is the
+    length along the wall, π times its diameter on a round one. In two rows and more they stand in a zigzag.
+    """
+    length, r = around * 1000, diameter * 500
+    tall = ROW_APART * (rows + 1)
+    shapes: list[Primitive] = [box(0, 0, length, tall, "offcut")]
+    per = math.ceil(count / rows)
+    pitch = length / per
+    left = count
+    for row in range(rows):
+        shift = pitch / 2 if row % 2 else 0.0
+        for k in range(min(per, left)):
+            x, y = (k + 0.5) * pitch / 1.0 + shift, ROW_APART * (row + 1)
+            x = x if x <= length else x - length
+            shapes.append(Circle((x, y), r, "hole"))
+            shapes.append(Polyline(((x - r - 2, y), (x + r + 2, y)), "cross"))
+            shapes.append(Polyline(((x, y - r - 2), (x, y + r + 2)), "cross"))
+        left -= min(per, left)
+    shapes.append(Label((0, tall), "this end meets the other", "label-small", "left", side=1))
+    words = f"{count} holes of {diameter * 1000:.1f} mm, {pitch:.1f} mm apart along the wall, {length:.0f} mm round"
+    return Template(title, Drawing(tuple(shapes)), words)
+
+
+def templates(room: Room) -> tuple[Template, ...]:
+    """A template for each size of hole in each kind of wall, and a strip for rows of small ones."""
+    found: dict[str, Template] = {}
+    rounds = {piece.id: piece.diameter for piece in room.pieces if isinstance(piece, Thing) and piece.diameter}
+    fits = {round(f.saw, 4): f for f in _fits(room)}
+    panels = (h for p in room.bill.panels for h in p.holes)
+    for hole in (*panels, *(p for p in room.pieces if isinstance(p, Hole))):
+        if not hole.diameter:
+            continue
+        around = rounds.get(hole.body, 0.0)
+        fit = fits.get(round(hole.diameter, 4))
+        if hole.count >= 6 and hole.x is None:
+            wide = around or next(iter(rounds.values()), 0.08)
+            key = f"row {hole.count} {hole.diameter:.4f} {wide:.3f}"
+            rows = max(math.ceil(hole.count * hole.diameter * 2.2 / (math.pi * wide)), 1)
+            found.setdefault(key, row_template(hole.name, hole.count, hole.diameter, math.pi * wide, rows))
+        else:
+            key = f"{hole.diameter:.4f} {around:.3f}"
+            found.setdefault(key, hole_template(_name(hole, room), hole.diameter, fit, around))
+    return tuple(found.values())
+
+
+def _fits(room: Room) -> list[Bulkhead]:
+    return [p.fit or bulkhead_for(pipe_size(p.pipe)) for p in room.pieces if isinstance(p, Joint)]
+
+
+def _name(hole: Hole, room: Room) -> str:
+    panel: Panel | None = next((p for p in room.bill.panels if p.id == hole.body), None)
+    return f"{panel.name}: {hole.name.lower()}" if panel is not None else hole.name
+
+
+def tiles(drawing: Drawing, width: float, height: float) -> list[tuple[float, float]]:
+    """Lower left corners in mm of the pages of a width and height in mm that a drawing needs at 1:1, row by row; one in
+    the middle where it fits on one.
+    """
+    x0, y0, x1, y1 = drawing.bounds()
+    across, down = max(math.ceil((x1 - x0) / width - 1e-9), 1), max(math.ceil((y1 - y0) / height - 1e-9), 1)
+    left = (x0 + x1) / 2 - across * width / 2
+    foot = (y0 + y1) / 2 - down * height / 2
+    return [(left + i * width, foot + j * height) for j in reversed(range(down)) for i in range(across)]
