@@ -10,6 +10,7 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from fuente import plain
+from fuente.cli_build import build_command, steps_command
 from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
 
@@ -17,7 +18,21 @@ if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
     from fuente.units import UnitSystem
 
-COMMANDS = ("demo", "answer", "solve", "check", "carries", "life", "wet-test", "trials", "export", "tour", "schema")
+COMMANDS = (
+    "demo",
+    "answer",
+    "solve",
+    "check",
+    "carries",
+    "life",
+    "wet-test",
+    "trials",
+    "export",
+    "build",
+    "steps",
+    "tour",
+    "schema",
+)
 
 
 class _Fuente(click.Group):
@@ -112,6 +127,12 @@ def _analysis(file: str) -> Analysis:
     from fuente.study.analysis import Analysis
 
     return Analysis(load(file))
+
+
+def _record(file: str) -> object:
+    from fuente.document.files import load_all
+
+    return load_all(file)[1]
 
 
 @cli.command()
@@ -247,6 +268,8 @@ def carries_(file: str, as_json: bool) -> None:
 
 
 cli.add_command(life_command(_analysis))
+cli.add_command(build_command(_analysis))
+cli.add_command(steps_command(_analysis, _record))
 
 
 @cli.command("wet-test")

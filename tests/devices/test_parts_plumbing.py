@@ -99,7 +99,7 @@ def test_a_sump():
     }
     for key, (height, thick) in sizes.items():
         holds(pieces[key], Panel, length=0.432, width=height, thickness=thick, count=1)
-    holds(pieces["foam.exit.comb"], Panel, length=0.432, width=0.05, thickness=0.003, material="acrylic")
+    holds(pieces["foam.exit.comb"], Panel, length=0.432, width=0.05, thickness=0.006, material="acrylic")
     assert [pieces[k].material for k in ("in.exit", "media.exit")] == ["glass", "acrylic"]
     holds(pieces["in.plate"], Panel, length=0.432, width=0.198, thickness=0.006, material="acrylic")
     rings = [(h.x, h.y, h.diameter) for h in pieces["in.plate"].holes]

@@ -106,5 +106,5 @@ def test_full_bed_carries_nothing():
 
 
 def test_unknown_material():
-    with pytest.raises(FuenteError, match="glass or acrylic"):
+    with pytest.raises(FuenteError, match="glass, acrylic or plywood"):
         wall(1, 0.5, material="oak")

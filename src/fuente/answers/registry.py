@@ -16,6 +16,7 @@ from fuente.units import QUANTITIES, UnitSystem, shown
 _MODULES = (
     ("flow", "FLOW"),
     ("building", "BUILDING"),
+    ("making", "MAKING"),
     ("systems", "SYSTEMS"),
     ("filter_questions", "FILTERS"),
     ("life", "LIFE"),

@@ -39,7 +39,15 @@ MATERIALS = {
     "glass": Material("glass", 72e9, 0.22, 2500.0, 19.2e6, 3.8, math.inf),
     # Acrylic creeps: 5 MPa in the long run, and it bows before it breaks.
     "acrylic": Material("acrylic", 3.0e9, 0.37, 1190.0, 5.0e6, 1.0, 1 / 200),
+    # Softwood plywood under epoxy or a liner, both ways alike: typical bending strength of its face grain, a quarter of
+    # it for years of load in damp. Boards differ widely.
+    "plywood": Material("plywood", 6.0e9, 0.2, 600.0, 24.0e6, 4.0, 1 / 250),
 }
+# What a tank's own walls are judged by: a plywood tank stands in frames that a plate model knows nothing of.
+PLATED = ("glass", "acrylic")
+# Schools of allowable stress in glass, Pa: a workshop's safety of 3.8 on 19.2 MPa, or the long-duration value of
+# annealed glass.
+ALLOWED = {"workshop": 19.2e6 / 3.8, "long": 7.0e6}
 
 
 @dataclass(frozen=True)
@@ -50,11 +58,17 @@ class PlateFactors:
     beta: float
     centre_deflection: float  # w·D/(p₀·b⁴) in the middle
     centre_moment: float  # the greater moment in the middle over p₀·b²
+    rim_curve: float = 0.0  # greatest curvature of the top edge along it, times D/(p₀·b²)
 
 
 @lru_cache(maxsize=512)
-def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = False) -> PlateFactors:
+def plate_factors(
+    ratio: float, top_free: bool, poisson: float, uniform: bool = False, strip: float = 0.0
+) -> PlateFactors:
     """Factors of a plate with length / height = ratio (0.1 to 20), under water to its top or a uniform load.
+
+    ``strip`` stiffens a free top by a beam along it: its EI over the plate's D and height; 0 leaves it free, and a very
+    stiff one holds it.
 
     By the greatest principal moment, bending and twist together: in a long panel with a free top it lies at the top
     corners. Independent checks: Timoshenko's tables for four supported edges. 1e-3 relative in the series.
@@ -65,11 +79,12 @@ def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = 
     y = np.linspace(0, 1, 81)
     w = np.zeros((y.size, x.size))
     mx, my, twist = np.zeros_like(w), np.zeros_like(w), np.zeros_like(w)
+    rim = np.zeros(x.size)
     for m in range(1, 80, 2):
         a = m * math.pi / ratio
         load = 4 / (m * math.pi)
         part, part_slope = (load / a**4, 0.0) if uniform else (load / a**4, -load / a**4)
-        c = _edges(a, part, part_slope, top_free, poisson, uniform)
+        c = _edges(a, part, part_slope, top_free, poisson, uniform, strip)
         up, down = np.exp(-a * y), np.exp(-a * (1 - y))
         ay, az = a * y, a * (1 - y)
         own, own_slope = (part, 0.0) if uniform else (part * (1 - y), -part)
@@ -78,6 +93,7 @@ def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = 
         bend = a * a * (c[0] * up + c[1] * (ay - 2) * up + c[2] * down + c[3] * (az - 2) * down)
         shape = shape + own
         sine = np.sin(a * x)
+        rim += a * a * shape[-1] * sine
         w += np.outer(shape, sine)
         mx += np.outer(a * a * shape - poisson * bend, sine)
         my += np.outer(-bend + poisson * a * a * shape, sine)
@@ -89,10 +105,13 @@ def plate_factors(ratio: float, top_free: bool, poisson: float, uniform: bool = 
         beta=6 * float(greatest.max()),
         centre_deflection=float(w[centre, -1]),
         centre_moment=float(max(mx[centre, -1], my[centre, -1])),
+        rim_curve=float(np.abs(rim).max()),
     )
 
 
-def _edges(a: float, part: float, part_slope: float, top_free: bool, poisson: float, uniform: bool) -> np.ndarray:
+def _edges(
+    a: float, part: float, part_slope: float, top_free: bool, poisson: float, uniform: bool, strip: float
+) -> np.ndarray:
     """Coefficients (4,) of one term of the series, by what holds its foot and its top.
 
     Its basis is e^(−ay), ay·e^(−ay), e^(−a(1−y)), a(1−y)·e^(−a(1−y)), which never overflows.
@@ -106,6 +125,9 @@ def _edges(a: float, part: float, part_slope: float, top_free: bool, poisson: fl
     # Y''' − (2−ν)a²Y' = 0; the first derivative of the load's own part stays on the right.
     sheared = [(-1 + (2 - v)) * e, ((3 - a) - (2 - v) * (1 - a)) * e, 1 - (2 - v), -3 + (2 - v)]
     right = [-part, 0.0, v * top, (2 - v) * part_slope / a]
+    if strip > 0:  # what the edge pushes is what bends the beam: Y‴ − (2−ν)a²Y′ = λ·a⁴·Y
+        sheared = [s - strip * a * y for s, y in zip(sheared, (e, a * e, 1.0, 0.0), strict=True)]
+        right[3] += strip * a * top
     return np.linalg.solve(np.array([*foot, bent, sheared]), np.array(right))
 
 
@@ -127,15 +149,17 @@ def wall(
     material: str = "glass",
     braced: bool = False,
     density: float = 1000.0,
+    allowable: float | None = None,
 ) -> PlateResult:
-    """A wall under water to its top: length and depth in m. ``needed`` is the thickness in m for the allowable stress.
+    """A wall under water to its top: length and depth in m. ``needed`` is the thickness in m for the allowable stress,
+    which is the material's own unless one is given, Pa.
 
     Thin-plate theory, ±10 % for the model; the strength of glass scatters far more, hence the safety factor.
     """
     stuff = _material(material)
     load = density * GRAVITY * depth
     factors = plate_factors(round(length / depth, 3), not braced, stuff.poisson)
-    return _result(stuff, load, depth, max(length, depth), factors, thickness)
+    return _result(stuff, load, depth, max(length, depth), factors, thickness, allowable)
 
 
 def bottom(
@@ -147,6 +171,7 @@ def bottom(
     material: str = "glass",
     full_bed: bool = False,
     density: float = 1000.0,
+    allowable: float | None = None,
 ) -> PlateResult:
     """A bottom panel on its frame (four edges), or on a full bed, which carries all. Sizes in m."""
     stuff = _material(material)
@@ -154,20 +179,26 @@ def bottom(
         return PlateResult(0.0, 0.0, 0.0, math.inf)
     short, long = sorted((length, width))
     factors = plate_factors(round(long / short, 3), False, stuff.poisson, True)
-    return _result(stuff, density * GRAVITY * depth, short, long, factors, thickness)
+    return _result(stuff, density * GRAVITY * depth, short, long, factors, thickness, allowable)
 
 
 def _material(name: str) -> Material:
     try:
         return MATERIALS[name]
     except KeyError:
-        raise FuenteError(f"“{name[:30]}” is not a sheet material; choose glass or acrylic.") from None
+        raise FuenteError(f"“{name[:30]}” is not a sheet material; choose glass, acrylic or plywood.") from None
 
 
 def _result(
-    stuff: Material, load: float, height: float, span: float, factors: PlateFactors, thickness: float | None
+    stuff: Material,
+    load: float,
+    height: float,
+    span: float,
+    factors: PlateFactors,
+    thickness: float | None,
+    allowable: float | None = None,
 ) -> PlateResult:
-    by_stress = height * math.sqrt(factors.beta * load / stuff.allowable)
+    by_stress = height * math.sqrt(factors.beta * load / (allowable or stuff.allowable))
     needed = by_stress
     if math.isfinite(stuff.deflection_share):
         limit = stuff.deflection_share * span

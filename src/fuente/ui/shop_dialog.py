@@ -45,15 +45,15 @@ class ShopDialog(QDialog):
         self.tabs = QTabWidget()
         self.error = plain("", "error")
         self.fields: dict[str, QWidget] = {}
-        self.tabs.addTab(self._joints(), "Joints and gaps")
-        self.tabs.addTab(self._glue(), "Glue and curing")
+        self.tabs.addTab(self._joints(), "Joints")
+        self.tabs.addTab(self._glue(), "Curing")
         self.left = _Things(self, "leftovers", entered.leftover_words, self._leftover_form())
-        self.tabs.addTab(self.left, "What is there")
+        self.tabs.addTab(self.left, "Leftovers")
         self.stock = _Things(self, "sheets", entered.stock_words, self._stock_form())
-        self.tabs.addTab(self.stock, "Sheet you buy")
+        self.tabs.addTab(self.stock, "Stock")
         self.hand = _Things(self, "fittings", entered.hand_words, self._hand_form())
-        self.tabs.addTab(self.hand, "Fittings in the hand")
-        self.tabs.addTab(self._money(), "Money and saws")
+        self.tabs.addTab(self.hand, "Fittings")
+        self.tabs.addTab(self._money(), "Money, saws")
         column.addWidget(self.tabs)
         column.addWidget(self.error)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
@@ -267,6 +267,9 @@ class _Form(QWidget):
         self.sizes.setVisible(bool(sizes[0]))
         self._sizes_label.setVisible(bool(sizes[0]))
         self._count_label.setText(count)
+        self.count.setText("" if count == "Price" else "1")
+        self.count.setVisible(bool(count))
+        self._count_label.setVisible(bool(count))
 
     def made(self) -> Any:
         """What was typed. Raises EntryError."""

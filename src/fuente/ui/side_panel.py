@@ -93,4 +93,5 @@ def clear(layout: Any) -> None:
     while layout.count():
         item = layout.takeAt(0)
         if item.widget() is not None:
+            item.widget().hide()  # it goes when Qt comes to it, which may be after the next frame
             item.widget().deleteLater()

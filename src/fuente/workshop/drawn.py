@@ -140,16 +140,18 @@ def floor_drawing(length: float, width: float, holes: tuple[Hole, ...]) -> Drawi
     """
     w, h = length * 1000, width * 1000
     shapes: list[Primitive] = [box(0, 0, w, h, "cut-panel")]
-    aside = 0.045 * max(w, h)
+    aside = 0.06 * max(w, h)
     placed = [hole for hole in holes if hole.x is not None and hole.y is not None]
-    for k, hole in enumerate(placed, 1):
+    across = sorted(range(len(placed)), key=lambda i: placed[i].x or 0.0)
+    down = sorted(range(len(placed)), key=lambda i: placed[i].y or 0.0)
+    for i, hole in enumerate(placed):
         x, y, r = (hole.x or 0.0) * 1000, h - (hole.y or 0.0) * 1000, hole.diameter * 500
         shapes += [
             Circle((x, y), r, "hole", hole.id),
             Polyline(((x - r - 8, y), (x + r + 8, y)), "cross"),
             Polyline(((x, y - r - 8), (x, y + r + 8)), "cross"),
-            Dimension((0, h), (x, h), hole.x or 0.0, None, aside * k),
-            Dimension((0, h), (0, y), hole.y or 0.0, None, -aside * k),
+            Dimension((0, h), (x, h), hole.x or 0.0, None, aside * (across.index(i) + 1)),
+            Dimension((0, h), (0, y), hole.y or 0.0, None, -aside * (down.index(i) + 1)),
             Label((x + r + 12, y), "{d:length} hole", "label-small", "left", values=(("d", hole.diameter),)),
         ]
     shapes.append(Dimension((0, 0), (w, 0), length, None, -aside))

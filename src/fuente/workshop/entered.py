@@ -36,7 +36,7 @@ LABELS = {
     "hand": (
         ("Size", "32 mm, 1 in"),
         ("Thread × flange × nut × gasket", "41 x 64 x 64 x 3 mm", "1.6 x 2.5 x 2.5 x 1/8 in"),
-        "Pieces",
+        "",
     ),
 }
 

@@ -14,7 +14,7 @@ from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.workshop.bill import as_csv, bill
-from fuente.workshop.drawn import nest_drawing
+from fuente.workshop.drawn import nest_drawing, panel_drawing
 from fuente.workshop.panels import panels_dxf
 from fuente.workshop.room import room_of
 
@@ -76,6 +76,27 @@ def export_xlsx(analysis: Analysis, path: Path) -> None:
     from fuente.workshop.workbook import workbook
 
     write_bytes(path, workbook(analysis))
+
+
+def export_pieces(analysis: Analysis, folder: Path) -> list[Path]:
+    """Every panel and every sheet as a file of its own, SVG and DXF at true millimetres; what was written."""
+    room, units = room_of(analysis), analysis.system.units
+    drawings = {f"panel-{plain_name(p.id)}": panel_drawing(p) for p in room.bill.panels}
+    for lot in (*room.lots, *(p.lot for p in room.pads)):
+        for k, nest in enumerate(room.laid(lot).nests, 1):
+            drawings[f"sheet-{plain_name(lot.key)}-{k}"] = nest_drawing(nest, lot.material == "foam")
+    written = []
+    for name, drawing in drawings.items():
+        for ending, words in ((".svg", svg(drawing, name, units)), (".dxf", section_dxf(drawing, units))):
+            path = folder / f"{stem(analysis)}-{name}{ending}"
+            write_text(path, words)
+            written.append(path)
+    return written
+
+
+def plain_name(words: str) -> str:
+    """Part of a file name."""
+    return re.sub(r"[^a-z0-9]+", "-", words.lower()).strip("-")
 
 
 def export_all(analysis: Analysis, folder: Path) -> list[Path]:

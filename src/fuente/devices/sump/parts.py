@@ -33,7 +33,7 @@ from fuente.structure.plates import PlateResult, bottom, wall
 
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
-LAP, COMB_THICK = 0.03, 0.003  # m that a comb lies on its baffle, and its sheet
+LAP = 0.03  # m that a comb lies on its baffle
 CAUTIONS = (
     (
         "Glass cutting and drilling: goggles, gloves, water on the bit. Order panels cut with ground edges."
@@ -257,7 +257,7 @@ def _comb(sump: Sump, chamber: Chamber, field: str, baffle: Baffle, slots: Slots
         name=f"Comb on the baffle after {chamber.title.lower()}",
         length=sump.inner_width - 2 * shop.clearance,
         width=slots.depth + LAP,
-        thickness=COMB_THICK,
+        thickness=PLATE,
         material="acrylic",
         body=sump.id,
         places=(Place(x, sump.thickness + shop.clearance, sump.bottom + baffle.top - LAP, "yz"),),

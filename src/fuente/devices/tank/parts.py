@@ -7,7 +7,7 @@ from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
-from fuente.structure.plates import MATERIALS, PlateResult, bottom, wall
+from fuente.structure.plates import PLATED, PlateResult, bottom, wall
 
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
@@ -18,14 +18,14 @@ USUAL = {
 
 def wall_check(tank: Tank) -> PlateResult | None:
     """The long wall, brim full; None for a material that is outside the plate model."""
-    if tank.material not in MATERIALS:
+    if tank.material not in PLATED:
         return None
     return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
 
 
 def bottom_check(tank: Tank) -> PlateResult | None:
     """Its bottom on its edges or on a full bed, brim full; None as for walls."""
-    if tank.material not in MATERIALS:
+    if tank.material not in PLATED:
         return None
     length, width, depth = tank.inner_length, tank.inner_width, tank.inner_height
     return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed)
