@@ -31,6 +31,14 @@ def section(analysis: Analysis, situation: Situation, focus: str = "") -> Drawin
     return drawing.flat()
 
 
+def own_section(analysis: Analysis, situation: Situation, device_id: str) -> Drawing:
+    """One device alone, as the section has it: what is not cut by itself is looked at so. Millimetres, no handles."""
+    device = analysis.system.device(device_id)
+    look = Look(analysis, situation.solution, situation.name, "", len(analysis.system.tanks) > 1)
+    made = kind_of(device).sketch(device, analysis.sites[device.id], look)
+    return Drawing(made.shapes, (), made.behind).flat()
+
+
 def _marks(analysis: Analysis, situation: Situation, vessel: Vessel, well: Port, many: bool) -> Drawing:
     """The running level under other situations; what a power cut would do over the running one."""
     shapes: list[Primitive] = []

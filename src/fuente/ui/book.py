@@ -15,10 +15,9 @@ from fuente.units import UnitSystem, fill, shown
 from fuente.workshop import told
 from fuente.workshop.bill import table
 from fuente.workshop.drawn import lengths_drawing, nest_drawing, panel_drawing
-from fuente.workshop.export import shown_situation
 from fuente.workshop.piping import sketch_of
 from fuente.workshop.purchase import purchase
-from fuente.workshop.room import Room, room_of
+from fuente.workshop.room import Room, room_of, shown_situation
 from fuente.workshop.templates import templates
 from fuente.workshop.words import remark
 

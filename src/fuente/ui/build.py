@@ -21,7 +21,6 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
-from fuente.devices.pieces import Hole
 from fuente.document.record import Built
 from fuente.drawing.primitives import Drawing
 from fuente.halting import telling
@@ -42,7 +41,7 @@ from fuente.ui.workspace import Workspace
 from fuente.units import shown
 from fuente.workshop import told
 from fuente.workshop.clocks import Stand, Stood, build_stand, done, next_step, opened
-from fuente.workshop.drawn import drawing_of, floor_drawing, lengths_drawing, nest_drawing, pads_drawing, panel_drawing
+from fuente.workshop.drawn import drawing_of, lengths_drawing, nest_drawing, panel_drawing, piece_drawing
 from fuente.workshop.nesting import Nesting
 from fuente.workshop.piping import sketch_of
 from fuente.workshop.purchase import purchase, with_price
@@ -313,22 +312,17 @@ class BuildPage(StagePage):
             self.told.show_told(told.Told("Nothing to build", why="Add a tank and a filter, and its parts stand here."))
             self._draw(None, "Nothing to build yet.")
             return
-        holes = room.holes_with(key) if isinstance(piece, Hole) else ()
+        holes = room.holes_with(key)
         floor = room.floor_of(holes)
         if floor is not None:
-            name, length, width = floor
-            self.told.show_told(told.told_holes(f"Holes in {name}", holes, w.units))
-            self._draw(floor_drawing(length, width, holes), "the floor from above")
-            return
-        self.told.show_told(told.told_piece(piece, w.units))
-        pads = next((laid for lot in room.pads for pad, laid in lot.single if pad.id == key), None)
-        run = next((r for r in room.runs if piece.id.startswith(f"{r.owner}.")), None)
-        if pads is not None:
-            self._draw(pads_drawing(pads), f"{pads.count} of it from a sheet")
-        elif run is not None and getattr(piece, "pipe", "") == run.pipe:
-            self._draw(sketch_of(run), "its run, not the way it turns")
+            self.told.show_told(told.told_holes(f"Holes in {floor[0]}", holes, w.units))
         else:
+            self.told.show_told(told.told_piece(piece, w.units))
+        found = piece_drawing(room, key)
+        if found is None:
             self._draw(None, "It is bought whole: there is nothing to cut.")
+        else:
+            self._draw(*found)
 
     def _show_sheet(self, key: str) -> None:
         w, room = self.workspace, self.room

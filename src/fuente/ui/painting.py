@@ -42,7 +42,10 @@ def paint_drawing(
             brush, pen = ink.circle_of(shape.style, t)
             painter.setPen(pen)
             painter.setBrush(brush)
-            painter.drawEllipse(at(shape.centre), shape.radius * scale, shape.radius * scale)
+            radius = shape.radius * scale
+            if shape.style in ink.FILLED:  # a number stands in it
+                radius = max(radius, theme.px(8))
+            painter.drawEllipse(at(shape.centre), radius, radius)
     if not words:
         return
     for shape in drawing.shapes:

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QProgressBar,
     QPushButton,
     QScrollArea,
+    QSizePolicy,
     QVBoxLayout,
     QWidget,
 )
@@ -191,6 +192,7 @@ class BenchCards(QWidget):
         self.clock.setTextFormat(Qt.TextFormat.PlainText)
         self.clock.setWordWrap(True)
         self.clock.setObjectName("subheading")
+        self.next.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)
         row.addWidget(self.next, 3)
         row.addWidget(self.clock, 2)
         self._step = ""
@@ -213,8 +215,8 @@ class BenchCards(QWidget):
             self._step = step.id
             held = "" if upcoming.stand is Stand.READY else "\n" + stands(upcoming, units, at)
             self.next.setText(
-                f"On the bench now: step {number} of {count} · {work(step.minutes, step.hands)}\n"
-                f"{remark(step.title, units)}, {step.body}{held}"
+                f"On the bench now: step {number} of {count}\n{remark(step.title, units)}, {step.body}\n"
+                f"{work(step.minutes, step.hands).capitalize()}{held}"
             )
         lines = [
             f"{s.step.waits_for}: {span(s.left(at))} of {span(s.step.wait)} left, until {moment(s.until)}"

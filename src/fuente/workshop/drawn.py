@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
-from fuente.devices.pieces import Hole, Panel
+from fuente.devices.pieces import Hole, Panel, Pipe
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Point, Polygon, Polyline, Primitive, box
+from fuente.shown.section import own_section
 from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
 from fuente.workshop.nesting import Nest
 from fuente.workshop.piping import sketch_of
-from fuente.workshop.room import Room
-from fuente.workshop.steps import Step
+from fuente.workshop.room import Room, shown_situation
+from fuente.workshop.steps import Step, title_of
+from fuente.workshop.templates import hole_of
 
 BAR_TALL = 50.0  # mm: a length of pipe as it is drawn
 
@@ -52,7 +54,7 @@ def nest_drawing(nest: Nest, pads: bool = False) -> Drawing:
         )
     radius = 0.011 * max(size)
     taken: list[Point] = []
-    for cut in nest.cuts:
+    for cut in () if pads else nest.cuts:  # a knife follows the lines in any order
         spot = _spot(cut.start, cut.end, taken, 2.2 * radius)
         taken.append(spot)
         shapes.append(Circle(spot, radius, "number"))
@@ -201,9 +203,33 @@ def drawing_of(room: Room, step: Step) -> Drawing | None:
     panel = room.panel(key)
     if panel is not None:
         return panel_drawing(panel)
+    found = piece_drawing(room, key)
+    return found[0] if found is not None else None
+
+
+def piece_drawing(room: Room, key: str) -> tuple[Drawing, str] | None:
+    """What is looked at of any piece but a panel, and what that is: the floor with its holes, a row of holes laid flat,
+    a hole with its flange, pads on their sheet, a run of pipe; else the device that it belongs to, in section.
+    """
     holes = room.holes_with(key)
     floor = room.floor_of(holes)
     if floor is not None:
-        return floor_drawing(floor[1], floor[2], holes)
+        return floor_drawing(floor[1], floor[2], holes), "the floor from above"
+    piece = next((p for p in room.pieces if p.id == key), None)
+    if isinstance(piece, Hole) and piece.diameter:
+        made = hole_of(room, piece)
+        return made.drawing, made.words
     pads = next((laid for lot in room.pads for pad, laid in lot.single if pad.id == key), None)
-    return pads_drawing(pads) if pads is not None else None
+    if pads is not None:
+        return pads_drawing(pads), f"{pads.count} of it from a sheet"
+    if isinstance(piece, Pipe):
+        run = next((r for r in room.runs if r.pipe == piece.pipe and key.startswith(f"{r.owner}.")), None)
+        if run is not None:
+            return sketch_of(run), "its run; which way it turns is yours"
+    owner = room.owners.get(key)
+    if owner is None:
+        return None
+    drawing = own_section(room.analysis, shown_situation(room.analysis), owner)
+    if not drawing.shapes:
+        return None
+    return drawing, f"{title_of(room.analysis.system.device(owner)).lower()} in section"

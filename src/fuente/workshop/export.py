@@ -12,19 +12,12 @@ from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
-from fuente.study.situation import Situation
 from fuente.workshop.bill import as_csv, bill
 from fuente.workshop.drawn import nest_drawing, panel_drawing
 from fuente.workshop.panels import panels_dxf
-from fuente.workshop.room import room_of
+from fuente.workshop.room import room_of, shown_situation
 
 APART = 200.0  # mm between sheets in one file
-
-
-def shown_situation(analysis: Analysis) -> Situation:
-    """The running state, or the water at rest where nothing runs."""
-    running = analysis.try_situation("running")
-    return running if isinstance(running, Situation) else analysis.at_rest()
 
 
 def stem(analysis: Analysis) -> str:

@@ -7,6 +7,7 @@ from functools import cached_property
 from fuente.devices.homes import HomeSpec
 from fuente.devices.pieces import Hole, Panel, Parts, Piece
 from fuente.study.analysis import Analysis
+from fuente.study.situation import Situation
 from fuente.workshop.bill import Bill, bill, made_of
 from fuente.workshop.lengths import Lengths
 from fuente.workshop.nesting import Nesting
@@ -69,6 +70,11 @@ class Room:
             self._laid[lot.key] = lot.laid()
         return self._laid[lot.key]
 
+    @cached_property
+    def owners(self) -> dict[str, str]:
+        """Id of the device that each piece belongs to."""
+        return {piece.id: device.id for device, parts in made_of(self.analysis) for piece in parts.pieces}
+
     def panel(self, key: str) -> Panel | None:
         """A panel by its id."""
         return next((p for p in self.bill.panels if p.id == key), None)
@@ -96,3 +102,9 @@ class Room:
 def room_of(analysis: Analysis) -> Room:
     """The build room of a design, one for each analysis."""
     return analysis.kept("build-room", lambda: Room(analysis))
+
+
+def shown_situation(analysis: Analysis) -> Situation:
+    """The running state, or the water at rest where nothing runs."""
+    running = analysis.try_situation("running")
+    return running if isinstance(running, Situation) else analysis.at_rest()

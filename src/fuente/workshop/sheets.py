@@ -110,7 +110,7 @@ def pad_lots(pieces: Iterable[Piece], shop: Shop) -> tuple[PadLot, ...]:
         length, width, thick = sold.sheet
         layers = max(math.ceil(thickness / thick - 0.2), 1)  # foam is squeezed by a fifth and swells as much
         items = [
-            Item(f"{pad.id}.{k}.{n}", pad.length, pad.width, f"Pad {length_words(pad)}")
+            Item(f"{pad.id}.{k}.{n}", pad.length, pad.width, pad.form)
             for pad in pads
             for k in range(pad.count)
             for n in range(layers)
@@ -133,11 +133,6 @@ def pad_lots(pieces: Iterable[Piece], shop: Shop) -> tuple[PadLot, ...]:
         single = tuple((pad, pads_from(length, width, pad.length, pad.width)) for pad in pads)
         lots.append(PadLot(lot, sold, single))
     return tuple(lots)
-
-
-def length_words(pad: Pad) -> str:
-    """What tells a pad of its lot."""
-    return pad.id.rsplit(".", 1)[-1]
 
 
 def pipe_lots(runs: Iterable[Run], shop: Shop) -> dict[str, Lengths]:

@@ -6,12 +6,13 @@ import math
 from dataclasses import dataclass
 
 from fuente.catalogue import Bulkhead, bulkhead_for, pipe_size
-from fuente.devices.pieces import Hole, Joint, Panel, Thing
+from fuente.devices.pieces import Hole, Joint, Panel, Shelf, Thing
 from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, Primitive, box
 from fuente.workshop.room import Room
 
 BAR = 100.0  # mm, to check the printer by
 ROW_APART = 14.0  # mm
+BOTTLE = 0.08  # m: a body whose width nobody gave
 
 
 @dataclass(frozen=True)
@@ -65,10 +66,10 @@ def row_template(title: str, count: int, diameter: float, around: float, rows: i
     pitch = length / per
     left = count
     for row in range(rows):
-        shift = pitch / 2 if row % 2 else 0.0
+        shift = pitch / 4 if row % 2 else -pitch / 4
+        shift = shift if rows > 1 else 0.0
         for k in range(min(per, left)):
-            x, y = (k + 0.5) * pitch / 1.0 + shift, ROW_APART * (row + 1)
-            x = x if x <= length else x - length
+            x, y = (k + 0.5) * pitch + shift, ROW_APART * (row + 1)
             shapes.append(Circle((x, y), r, "hole"))
             shapes.append(Polyline(((x - r - 2, y), (x + r + 2, y)), "cross"))
             shapes.append(Polyline(((x, y - r - 2), (x, y + r + 2)), "cross"))
@@ -80,24 +81,39 @@ def row_template(title: str, count: int, diameter: float, around: float, rows: i
 
 def templates(room: Room) -> tuple[Template, ...]:
     """A template for each size of hole in each kind of wall, and a strip for rows of small ones."""
-    found: dict[str, Template] = {}
-    rounds = {piece.id: piece.diameter for piece in room.pieces if isinstance(piece, Thing) and piece.diameter}
-    fits = {round(f.saw, 4): f for f in _fits(room)}
+    found: dict[tuple[object, ...], Template] = {}
     panels = (h for p in room.bill.panels for h in p.holes)
     for hole in (*panels, *(p for p in room.pieces if isinstance(p, Hole))):
-        if not hole.diameter:
-            continue
-        around = rounds.get(hole.body, 0.0)
-        fit = fits.get(round(hole.diameter, 4))
-        if hole.count >= 6 and hole.x is None:
-            wide = around or next(iter(rounds.values()), 0.08)
-            key = f"row {hole.count} {hole.diameter:.4f} {wide:.3f}"
-            rows = max(math.ceil(hole.count * hole.diameter * 2.2 / (math.pi * wide)), 1)
-            found.setdefault(key, row_template(hole.name, hole.count, hole.diameter, math.pi * wide, rows))
-        else:
-            key = f"{hole.diameter:.4f} {around:.3f}"
-            found.setdefault(key, hole_template(_name(hole, room), hole.diameter, fit, around))
+        if hole.diameter:
+            row = hole.count if _in_a_row(hole) else 0
+            key = (row, round(hole.diameter, 4), round(_around(room, hole), 3))
+            found.setdefault(key, hole_of(room, hole))
     return tuple(found.values())
+
+
+def hole_of(room: Room, hole: Hole) -> Template:
+    """A hole's template: a strip to wrap round the wall for a row of small ones, else the hole with its flange."""
+    around = _around(room, hole)
+    if _in_a_row(hole):
+        wide = around or BOTTLE
+        rows = max(math.ceil(hole.count * hole.diameter * 2.2 / (math.pi * wide)), 1)
+        return row_template(hole.name, hole.count, hole.diameter, math.pi * wide, rows)
+    fit = next((f for f in _fits(room) if abs(f.saw - hole.diameter) < 5e-5), None)
+    return hole_template(_name(hole, room), hole.diameter, fit, around)
+
+
+def _in_a_row(hole: Hole) -> bool:
+    return hole.count >= 6 and hole.x is None
+
+
+def _around(room: Room, hole: Hole) -> float:
+    """Diameter in m of the round wall that a hole goes through; 0 for a flat one."""
+    owner = room.owners.get(hole.id)
+    round_things = [p for p in room.pieces if isinstance(p, Thing) and p.diameter and p.shelf is Shelf.EQUIPMENT]
+    for piece in round_things:
+        if piece.id == hole.body or (owner is not None and room.owners.get(piece.id) == owner):
+            return piece.diameter
+    return 0.0
 
 
 def _fits(room: Room) -> list[Bulkhead]:

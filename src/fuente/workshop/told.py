@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 
 from fuente.catalogue import pipe_size
@@ -10,6 +11,7 @@ from fuente.devices.shop import Shop
 from fuente.structure.plates import MATERIALS
 from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.joints import beads, cartridges
+from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
 from fuente.workshop.nesting import Nest, Nesting
 from fuente.workshop.piping import CutPiece, Run, cement, name_of
@@ -96,16 +98,32 @@ def told_nest(
 
 def told_pads(lot: PadLot, units: UnitSystem, shop: Shop) -> tuple[tuple[str, str], ...]:
     """How many of each pad a whole sheet gives, what one costs, and how long a sheet lasts."""
-    rows = []
+    sizes: dict[tuple[float, float], tuple[Pads, int]] = {}
     for pad, pads in lot.single:
+        key = (round(pad.length, 4), round(pad.width, 4))
+        sizes[key] = (pads, sizes.get(key, (pads, 0))[1] + pad.count)
+    rows = []
+    for (length, width), (pads, needed) in sizes.items():
         if not pads.count:
             continue
-        changes = pads.count // pad.count
-        weeks = changes * lot.sheet.life / _WEEK
-        rows.append((f"Pads from a sheet, {shown(pad.length, 'length', units)} long", f"{pads.count}"))
-        rows.append(("One of them", money_fine(lot.sheet.cost / pads.count, shop)))
-        rows.append(("A sheet lasts", f"{changes} changes, {weeks:.0f} weeks"))
+        words = f"{shown(length, 'length', units, unit=False)} × {shown(width, 'length', units)}"
+        rows.append((f"Pads of {words} from a sheet", f"{pads.count}"))
+        rows.append(("One of them costs", money_fine(lot.sheet.cost / pads.count, shop)))
+        rows.append(("A sheet lasts", _lasts(pads.count / needed, lot.sheet.life)))
     return tuple(rows)
+
+
+def _lasts(changes: float, life: float) -> str:
+    """How long a sheet lasts that is good for so many changes of all pads, each after so many s."""
+    if changes < 1:
+        return f"{math.ceil(1 / changes)} sheets for one change"
+    weeks = int(changes) * life / _WEEK
+    often = "1 change" if int(changes) == 1 else f"{int(changes)} changes"
+    return (
+        f"{often}, {weeks:.0f} weeks"
+        if weeks < 104
+        else f"{often}, {min(weeks / 52, 20):.0f} years" + (" and more" if weeks / 52 > 20 else "")
+    )
 
 
 def money_fine(amount: float, shop: Shop) -> str:
