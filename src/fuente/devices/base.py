@@ -116,6 +116,24 @@ class Fragment:
 
 
 @dataclass(frozen=True)
+class Outline:
+    """What a device takes of the ground, m, seen from above: left end, from the back line of what it stands at, its
+    sizes; ``base`` is the elevation of its underside. What stands ``inside`` a water lies in its outline. A round one
+    has its diameter as both sizes; a corner one is a quarter round of its length.
+    """
+
+    name: str
+    left: float
+    back: float
+    length: float
+    width: float
+    base: float = 0.0
+    shape: str = "box"  # box, round, corner
+    inside: bool = False
+    wall: float = 0.0
+
+
+@dataclass(frozen=True)
 class Change:
     """One value to put at a path of the document."""
 

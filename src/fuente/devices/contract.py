@@ -17,6 +17,7 @@ from fuente.devices.base import (
     Edit,
     Finding,
     Fragment,
+    Outline,
     Path,
     Reading,
     Spec,
@@ -146,6 +147,10 @@ class Device(Spec):
     def levels(self) -> bool:
         """Whether the waters that it joins find one level."""
         return False
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """What it takes of the ground, seen from above; nothing for pipes and lines."""
+        return ()
 
     @property
     def draws(self) -> float:

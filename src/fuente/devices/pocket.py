@@ -12,7 +12,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from fuente.catalogue import fitting, pipe_size
-from fuente.devices.base import Fragment, measured, picked
+from fuente.devices.base import Fragment, Outline, measured, picked
 from fuente.devices.filtering import FilterSpec, Site, counted
 from fuente.devices.pumping import BACKWARDS_K, PumpSpec, pump_curve
 from fuente.errors import SpecError
@@ -40,6 +40,17 @@ class PocketSpec(FilterSpec):
     pump: PumpSpec = SMALL_PUMP
     hose: str = Field("hose-16", description="Hose from the pump, an id of the catalogue.")
     dirt: float = measured(1.0, "number", "Clogging (× clean loss)", 1.0, 500.0, "1 is clean.", step=1.0)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """What it walls off of its tank: as wide as it is long, unless its kind knows better."""
+        return self._within(site, self.long)
+
+    def _within(self, site: Site, width: float, shape: str = "box") -> tuple[Outline, ...]:
+        """An outline in its tank, of a width in m from the back."""
+        tank = site.tank
+        x0, x1 = self.span_inside
+        left = tank.offset + tank.thickness + x0
+        return (Outline(self.name, left, tank.thickness, x1 - x0, width, tank.floor, shape, inside=True),)
 
     @property
     def draws(self) -> float:

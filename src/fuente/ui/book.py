@@ -7,6 +7,7 @@ from pathlib import Path
 from fuente.catalogue import pipe_size
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.ui.paper import QUIET, Page, paper
@@ -47,6 +48,7 @@ def _cover(page: Page, analysis: Analysis, room: Room, units: UnitSystem) -> Non
     page.text(system.name, 17, True)
     page.text(" · ".join(filter(None, (system.place, case.title.lower()))), 9, colour=QUIET)
     page.drawing(section(analysis, case), units, 120, True, "Section")
+    page.drawing(plan(analysis), units, 90, False, "Plan, floor by floor,")
     page.text("What Fuente would change", 11, True)
     found = findings(analysis)
     for each in found:

@@ -79,6 +79,20 @@ FILES: tuple[tuple[str, str, Act, str, str], ...] = (
         "",
     ),
     (
+        "Plan, DXF",
+        "plan.dxf",
+        _later("fuente.workshop.export", "export_plan_dxf"),
+        "The plan, floor by floor, at 1:1 in millimetres",
+        "",
+    ),
+    (
+        "Plan, SVG",
+        "plan.svg",
+        _later("fuente.workshop.export", "export_plan_svg"),
+        "The plan, floor by floor, at 1:1 in millimetres",
+        "",
+    ),
+    (
         "Section, SVG",
         "section.svg",
         _later("fuente.workshop.export", "export_svg"),

@@ -47,7 +47,7 @@ class SectionView(QWidget):
         )
         self.setMinimumSize(320, 240)
         self.editable = True
-        self.what, self.legend = "Section", ""
+        self.what, self.seen, self.legend = "Section", "looking at the front", ""
         self.wordless = False  # a small picture: shapes only
         self.tint: Tint | None = None  # colours of the water by what it holds
         self.corner = 0  # px at the top right that something stands on
@@ -281,7 +281,7 @@ class SectionView(QWidget):
             return
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
-        words = f"{self.what} · 1 : {self.scale_ratio():.0f} · looking at the front"
+        words = f"{self.what} · 1 : {self.scale_ratio():.0f} · {self.seen}"
         words = f"{words} · {self.legend}" if self.legend else words
         words = f"{self._caption} · {words}" if self._caption else words
         room = self.width() - self.corner - theme.px(18)

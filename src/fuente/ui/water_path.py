@@ -11,6 +11,7 @@ from fuente.devices.base import Change, Edit
 from fuente.document.system import value_at
 from fuente.drawing.primitives import Dimension, Handle
 from fuente.findings.bands import banded
+from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
@@ -43,6 +44,7 @@ class WaterPath(StagePage):
         self.findings = FindingsList()
         self.card = StationCard()
         self.tint = WaterTint(workspace, self.view)
+        self.planned = False  # the plan instead of the section
         left, middle = self._left(), self._middle()
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
@@ -166,9 +168,22 @@ class WaterPath(StagePage):
         caption = "" if situation.name == "running" else situation.title
         if w.session.awaited:
             caption = f"Running, until “{TITLES[w.situation_name]}” is worked out"
+        if self.planned:
+            self.view.tint = None
+            self.view.show_drawing(plan(w.analysis), w.units, w.selected, "")
+            return
         drawing = section(w.analysis, situation, w.focus)
         self.view.tint = self.tint.of(drawing)
         self.view.show_drawing(drawing, w.units, w.selected, caption)
+
+    def switch_plan(self) -> None:
+        """The plan instead of the section, and back."""
+        self.planned = not self.planned
+        self.view.what = "Plan" if self.planned else "Section"
+        self.view.seen = "from above, back at the top" if self.planned else "looking at the front"
+        self.view.setAccessibleName(self.view.what)
+        self.view.editable = not self.planned
+        self._draw(self.workspace.situation)
 
     def _duplicate(self, filter_id: str) -> None:
         """Ask for tanks, then put the same filter into each."""

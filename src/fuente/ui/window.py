@@ -114,6 +114,7 @@ class MainWindow(DocumentWindow):
         view = bar.addMenu("&View")
         for number, (key, stage) in enumerate(STAGES.items(), 1):
             self._add(view, stage.title, f"Ctrl+{number}", partial(self.show_stage, key))
+        self._add(view, "&Plan or section", "F3", self.switch_plan)
         self._add(view, "&Bench mode", "F5", self.open_bench)
         view.addSeparator()
         self._add(view, "Previous station", "Alt+Left", lambda: self._walk(-1))
@@ -138,6 +139,12 @@ class MainWindow(DocumentWindow):
         if self.workspace is not None:
             self.show_stage("build")
             self.page("build").files.ask(suffix, act)  # type: ignore[attr-defined]
+
+    def switch_plan(self) -> None:
+        """The plan instead of the section of the Water path, and back."""
+        if self.workspace is not None:
+            self.show_stage("water")
+            self.page("water").switch_plan()  # type: ignore[attr-defined]
 
     def open_bench(self) -> None:
         """One step of the build a screen."""

@@ -10,6 +10,7 @@ from fuente.drawing.dxf import section_dxf
 from fuente.drawing.primitives import Drawing
 from fuente.drawing.svg import svg
 from fuente.errors import FuenteError
+from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.workshop.bill import as_csv, bill
@@ -39,6 +40,16 @@ def export_svg(analysis: Analysis, path: Path) -> None:
 def export_section_dxf(analysis: Analysis, path: Path) -> None:
     """The section at true millimetres."""
     write_text(path, section_dxf(section(analysis, shown_situation(analysis)), analysis.system.units))
+
+
+def export_plan_dxf(analysis: Analysis, path: Path) -> None:
+    """The plan at true millimetres."""
+    write_text(path, section_dxf(plan(analysis), analysis.system.units))
+
+
+def export_plan_svg(analysis: Analysis, path: Path) -> None:
+    """The plan at true millimetres."""
+    write_text(path, svg(plan(analysis), analysis.system.name, analysis.system.units))
 
 
 def export_panels_dxf(analysis: Analysis, path: Path) -> None:
@@ -103,6 +114,8 @@ def export_all(analysis: Analysis, folder: Path) -> list[Path]:
         (f"{name}-parts.csv", export_csv),
         (f"{name}-section.svg", export_svg),
         (f"{name}-section.dxf", export_section_dxf),
+        (f"{name}-plan.svg", export_plan_svg),
+        (f"{name}-plan.dxf", export_plan_dxf),
         (f"{name}-panels.dxf", export_panels_dxf),
         (f"{name}-lists.xlsx", export_xlsx),
     )

@@ -7,8 +7,8 @@ from typing import Any, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured, picked
-from fuente.devices.contract import Held
+from fuente.devices.base import Outline, measured, picked
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 from fuente.devices.pocket import PocketSpec
 
@@ -52,6 +52,10 @@ class BottleBed(PocketSpec):
     age: float = measured(
         0.0, "days", "Carriers have been in water for", 0.0, 3650 * 86400.0, "New ones float.", step=7 * 86400.0
     )
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its bottles in a row."""
+        return self._within(site, self.diameter)
 
     @model_validator(mode="before")
     @classmethod

@@ -8,8 +8,8 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import Spec, measured, picked
-from fuente.devices.contract import Held
+from fuente.devices.base import Outline, Spec, measured, picked
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import FilterSpec, counted, yes_no
 from fuente.devices.pumping import PumpSpec
 
@@ -110,6 +110,10 @@ class Canister(FilterSpec):
     def draws(self) -> float:
         """Its pump's."""
         return self.pump.watts
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its round body."""
+        return (Outline(self.name, self.offset, 0.0, self.diameter, self.diameter, self.stand, "round"),)
 
     @property
     def back_hose(self) -> str:

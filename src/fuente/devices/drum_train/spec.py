@@ -8,9 +8,9 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import bulkhead_for, pipe_size
-from fuente.devices.base import Spec, measured, picked
+from fuente.devices.base import Outline, Spec, measured, picked
 from fuente.devices.beside import BesideSpec
-from fuente.devices.contract import Held
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 
 ROLES = {
@@ -88,6 +88,13 @@ class DrumTrain(BesideSpec):
     bag: float = measured(
         0.0, "micron", "Test sock on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
     )
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Every drum."""
+        return tuple(
+            Outline(f"Drum {k + 1}", self.offset + x, 0.0, d.diameter, d.diameter, self.stand, "round")
+            for k, (d, x) in enumerate(zip(self.drums, self.lefts(), strict=True))
+        )
 
     def holds(self) -> tuple[Held, ...]:
         """What lies in its drums."""

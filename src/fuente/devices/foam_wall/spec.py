@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured, picked
-from fuente.devices.contract import Held
+from fuente.devices.base import Outline, measured, picked
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 from fuente.devices.pocket import PocketSpec
 
@@ -50,6 +50,10 @@ class FoamWall(PocketSpec):
     squeeze: float = measured(
         0.015, "percent", "Cut larger by", 0.0, 0.1, "So that no water passes its edges.", step=0.005
     )
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Across the tank, or round its corner."""
+        return self._within(site, self.across) if self.shape == "flat" else self._within(site, self.reach, "corner")
 
     @model_validator(mode="after")
     def _fits(self) -> FoamWall:

@@ -7,8 +7,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured, picked
-from fuente.devices.contract import Held
+from fuente.devices.base import Outline, measured, picked
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted, yes_no
 from fuente.devices.pocket import PocketSpec
 
@@ -58,6 +58,12 @@ class Ornament(PocketSpec):
     )
     lid: bool = yes_no(True, "Opens for cleaning without a tear-down")
     ballast: float = measured(0.0, "mass", "Ballast put in", 0.0, 100.0, step=0.1)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its shell."""
+        return self._within(
+            site, self.depth if self.form == "box" else self.width, "box" if self.form == "box" else "round"
+        )
 
     @model_validator(mode="after")
     def _fits(self) -> Ornament:

@@ -7,8 +7,8 @@ from typing import Any, Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import FittingCount, Spec, measured
-from fuente.devices.contract import Device, End
+from fuente.devices.base import FittingCount, Outline, Spec, measured
+from fuente.devices.contract import Device, End, Site
 
 DrainRole = Literal["siphon", "open", "emergency"]
 ROLE_NAMES = {"siphon": "Siphon", "open": "Open channel", "emergency": "Emergency"}
@@ -51,6 +51,18 @@ class Overflow(Device):
     wall: float = measured(0.006, "length", "Box wall", 0.002, 0.03, step=0.001)
     drains: tuple[Drain, ...] = (Drain(),)
     release: float = measured(0.25, "length", "Drain ends above the sump's floor", 0.0, 3.0)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its box within the tank."""
+        return (
+            Outline("Overflow box", *self._corner(site), self.box_length, self.box_width, site.tank.floor, inside=True),
+        )
+
+    def _corner(self, site: Site) -> tuple[float, float]:
+        """Its left end and its back, m."""
+        tank = site.tank
+        right = tank.length - tank.thickness - self.box_length
+        return tank.offset + (tank.thickness if self.side == "left" else right), tank.thickness
 
     @model_validator(mode="after")
     def _drains_fit(self) -> Overflow:

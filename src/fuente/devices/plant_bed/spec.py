@@ -6,8 +6,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from fuente.devices.base import measured, picked
+from fuente.devices.base import Outline, measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
+from fuente.devices.contract import Site
 
 PLANTS = {"marsh": "marsh plants", "herbs": "herbs and greens", "floating": "floating plants", "none": "none yet"}
 
@@ -30,6 +31,10 @@ class PlantBed(BesideSpec):
 
     feed: FeedSpec = FeedSpec(way="pump", release=0.35)
     drain: DrainSpec = DrainSpec(way="fall", height=0.25)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its box."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand),)
 
     @property
     def plan(self) -> float:

@@ -7,9 +7,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured
+from fuente.devices.base import Outline, measured
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
-from fuente.devices.contract import Device, End, Held
+from fuente.devices.contract import Device, End, Held, Site
 from fuente.devices.filtering import counted
 
 MOST_LINES = 3  # ways in and ways out besides the first of each
@@ -49,6 +49,10 @@ class SieveBed(BesideSpec):
 
     feeds: tuple[FeedSpec, ...] = Field((), max_length=MOST_LINES, description="Further ways in.")
     drains: tuple[DrainSpec, ...] = Field((), max_length=MOST_LINES, description="Further ways out.")
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its box."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand),)
 
     @model_validator(mode="after")
     def _fits(self) -> SieveBed:

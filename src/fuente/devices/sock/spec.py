@@ -7,8 +7,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from fuente.devices.base import measured
+from fuente.devices.base import Outline, measured
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
+from fuente.devices.contract import Site
 from fuente.devices.filtering import counted
 
 
@@ -29,6 +30,10 @@ class SockStage(BesideSpec):
 
     feed: FeedSpec = FeedSpec(way="fall", release=0.45)
     drain: DrainSpec = DrainSpec(way="fall", height=0.1)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its box."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand),)
 
     @property
     def plate(self) -> float:

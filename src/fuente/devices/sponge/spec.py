@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured, picked
-from fuente.devices.contract import Held
+from fuente.devices.base import Outline, Spec, measured, picked
+from fuente.devices.contract import Held, Site
 from fuente.devices.pocket import PocketSpec
 
 STYLES = {"sponge": "a sponge", "box": "a box of media"}
@@ -42,6 +42,10 @@ class Sponge(PocketSpec):
     top: Literal["open", "foam", "fleece"] = picked("open", "Water enters the box", TOPS)
     mat: float = measured(0.03, "length", "Thickness of the mat", 0.003, 0.3, "On top of the box.", step=0.005)
     slots: float = measured(0.2, "fraction", "Open share of the box's walls", 0.02, 0.9, step=0.05)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its block."""
+        return self._within(site, self.width)
 
     @model_validator(mode="after")
     def _fits(self) -> Sponge:

@@ -7,7 +7,8 @@ from typing import Literal
 from pydantic import Field, model_validator
 
 from fuente.catalogue import PIPES
-from fuente.devices.base import measured
+from fuente.devices.base import Outline, measured
+from fuente.devices.contract import Site
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.pumping import PumpSpec
 
@@ -32,6 +33,10 @@ class Steriliser(FilterSpec):
     run: float = measured(1.0, "run", "Hose each way", 0.1, 20.0, step=0.1)
     intake: float = measured(0.05, "length", "Draws above the tank's floor", 0.0, 3.0, step=0.01)
     outlet: float = measured(0.3, "length", "Outlet height above the tank floor", 0.0, 3.2, step=0.01)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its chamber."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.diameter, self.stand),)
 
     @model_validator(mode="after")
     def _fits(self) -> Steriliser:

@@ -6,8 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import Spec, measured, picked
-from fuente.devices.contract import Device, Heater, Held
+from fuente.devices.base import Outline, Spec, measured, picked
+from fuente.devices.contract import Device, Heater, Held, Site
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -170,6 +170,10 @@ class Sump(Device):
     stand: float = measured(0.05, "length", "Underside above the floor", 0.0, 3)
     offset: float = measured(0.1, "length", "Left end from the tank's left end", -6, 10)
     chambers: tuple[Chamber, ...] = Field(min_length=1, max_length=16)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its four walls."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand, wall=self.thickness),)
 
     @property
     def inner_length(self) -> float:

@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured
+from fuente.devices.base import Outline, measured
+from fuente.devices.contract import Site
 from fuente.devices.homes import HomeSpec
 
 
@@ -32,6 +33,10 @@ class Tank(HomeSpec):
         if self.gravel > 0.6 * self.inner_length * self.inner_width * self.inner_height:
             raise ValueError("The gravel and rock fill more than 60 % of the tank.")
         return self
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its four walls."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand, wall=self.thickness),)
 
     @property
     def inner_length(self) -> float:

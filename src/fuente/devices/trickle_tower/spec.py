@@ -7,9 +7,9 @@ from typing import ClassVar, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.devices.base import measured, picked
+from fuente.devices.base import Outline, measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
-from fuente.devices.contract import Held
+from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 
 STYLES = {"tower": "one packing", "trays": "a stack of trays"}
@@ -38,6 +38,10 @@ class TrickleTower(BesideSpec):
 
     feed: FeedSpec = FeedSpec(way="pump", release=1.0)
     drain: DrainSpec = DrainSpec(way="fall", height=0.1, release=0.4)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its box."""
+        return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand),)
 
     @model_validator(mode="after")
     def _fits(self) -> TrickleTower:

@@ -6,7 +6,8 @@ from typing import Literal
 
 from pydantic import Field
 
-from fuente.devices.base import measured
+from fuente.devices.base import Outline, measured
+from fuente.devices.contract import Site
 from fuente.devices.pocket import PocketSpec
 
 
@@ -21,6 +22,10 @@ class UnderGravel(PocketSpec):
     gravel: float = measured(0.06, "length", "Gravel over it", 0.01, 0.3, step=0.01)
     grain: float = measured(0.004, "fine_length", "Grain of the gravel", 0.0005, 0.02, step=0.001)
     void: float = measured(0.4, "fraction", "Void of the gravel", 0.25, 0.6, step=0.01)
+
+    def outlines(self, site: Site) -> tuple[Outline, ...]:
+        """Its plate."""
+        return self._within(site, self.width)
 
     @property
     def area(self) -> float:
