@@ -34,6 +34,30 @@ class _Body:
     floor: int
 
 
+def own_plan(analysis: Analysis, device_id: str) -> Drawing:
+    """One device alone, from above: its outline and what stands in it, inner panels by their distance from the left."""
+    device = analysis.system.device(device_id)
+    shapes: list[Primitive] = []
+    made = _parts(analysis)[device_id].panels
+    for outline in device.outlines(analysis.sites[device_id]):
+        body = _Body(device, outline, 0)
+        shapes += [*_drawn(body, 0.0, True), *_inner(body, 0.0, made)]
+        if outline.inside:
+            continue
+        marks = sorted(
+            p.x
+            for m in made
+            if m.bonded > 1 and not m.faces and m.body == device_id
+            for p in m.places
+            if p.lies == "yz"
+        )
+        step = 0.055 * max(outline.length, outline.width) * 1000
+        for k, x in enumerate(marks, 1):
+            left = outline.left * 1000
+            shapes.append(Dimension((left, 0.0), (left + x * 1000, 0.0), x, None, step * k, device_id))
+    return Drawing(tuple(shapes))
+
+
 def plan(analysis: Analysis) -> Drawing:
     """All floors, one under the other; millimetres, x as in the section."""
     bodies = _floors(analysis)
@@ -134,10 +158,10 @@ def _drawn(body: _Body, top: float, sized: bool) -> list[Primitive]:
     if o.shape == "box":
         found.append(Dimension((x0, y0), (x1, y0), o.length, None, -46, owner))
         found.append(Dimension((x1, y0), (x1, y1), o.width, None, 40, owner))
-        if o.width > REACH:
+        if o.width > REACH + 0.1:
             y = y0 + REACH * 1000
             found.append(Polyline(((x0, y), (x1, y)), "mark", owner))
-            found.append(Label((x1, y), "hand's reach from the front", "label-mark", "right", side=1))
+            found.append(Label((x1 - 20, y), "hand's reach from the front", "label-tag", "right", side=-1))
     else:
         found.append(Dimension((x0, y0), (x1, y0), o.length, None, -30, owner))
     return found

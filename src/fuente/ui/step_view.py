@@ -122,7 +122,8 @@ class StepView(QScrollArea):
         column.addWidget(self.cautions)
         self.drawn = DrawnView("What this step is about")
         self.drawn.setMinimumHeight(theme.px(170))
-        column.addWidget(self.drawn, 1)
+        column.addWidget(self.drawn, 20)
+        column.addStretch(1)  # takes what is left where nothing is drawn
         self._stood: Stood | None = None
 
     def show_step(

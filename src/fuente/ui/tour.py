@@ -9,7 +9,7 @@ from typing import Any
 
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
-from fuente.demo.nursery import nursery
+from fuente.demo.lantern import lantern
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
 from fuente.errors import FuenteError
@@ -100,10 +100,6 @@ def _one_tank(window: Any, camera: Camera) -> None:
     camera.shoot("coloured-water")
     tint.box.show_value("plain")
     workspace.show("running")
-    workspace.show("valve_leaks")
-    workspace.select("return")
-    camera.shoot("water-path-valve-leaks")
-    workspace.show("running")
     workspace.select("overflow.drains")
     window.switch_units()
     camera.shoot("water-path-us")
@@ -111,8 +107,12 @@ def _one_tank(window: Any, camera: Camera) -> None:
     window.show_stage("brief")
     window.page("brief").propose_now()
     camera.shoot("brief")
-    window.show_stage("build")
-    camera.shoot("build")
+    workspace.select("sump")
+    window.page("water").switch_plan()
+    window.show_stage("water")
+    camera.shoot("plan")
+    window.page("water").switch_plan()
+    _build(window, camera)
     window.show_stage("wet")
     wet = window.page("wet")
     wet.set_length(300.0)
@@ -129,25 +129,27 @@ def _one_tank(window: Any, camera: Camera) -> None:
     palette.close()
 
 
+def _build(window: Any, camera: Camera) -> None:
+    """A step with its clocks, a sheet with its cuts, and bench mode."""
+    window.show_stage("build")
+    page = window.page("build")
+    page.show_view("sheets")
+    camera.shoot("build-sheet")
+    for step in ("sump:drill:sump.socks.plate", "sump:clean", "sump:dry", "sump:shell", "sump:fillet"):
+        page.tick(step)
+    page.show_step("sump:fillet")
+    camera.shoot("build")
+    bench = page.open_bench()
+    camera.shoot("bench-mode", bench)
+    bench.close()
+
+
 def _systems(window: Any, camera: Camera) -> None:
-    """A rack in elevation and in the wet test; living water; two sumps in a cascade."""
+    """A rack in elevation; living water; two sumps in a cascade."""
     window.set_document(back_room(), None)
     window.workspace.check_now()
     window.workspace.select("rack-4-6")
     camera.shoot("rack")
-    window.show_stage("wet")
-    wet = window.page("wet")
-    wet.set_length(900.0)
-    wet.show_faults(
-        [
-            Fault("power-cut", 30.0, 1.0),
-            Fault("power-return", 330.0, 1.0),
-            Fault("tank-drain-block", 330.0, 0.0),
-        ]
-    )
-    wet.run_now()
-    wet.seek(420.0)
-    camera.shoot("rack-wet-test")
     window.workspace.journal.clear()
     window.set_document(reading_room(), None)
     window.show_stage("media")
@@ -163,7 +165,7 @@ def _systems(window: Any, camera: Camera) -> None:
 
 
 def _filters(window: Any, camera: Camera) -> None:
-    """Filters in series, on air, from the gallery; the load with media side by side."""
+    """Filters in series; the load with media side by side."""
     window.set_document(trough(), None)
     window.workspace.check_now()
     window.workspace.select("drums")
@@ -172,17 +174,14 @@ def _filters(window: Any, camera: Camera) -> None:
     window.page("media").view("load")
     camera.shoot("media-and-load")
     window.page("media").view("life")
-    window.workspace.journal.clear()
-    window.set_document(nursery(), None)
-    window.workspace.check_now()
-    window.workspace.select("air")
-    camera.shoot("nursery")
 
 
 def _gallery(window: Any, camera: Camera) -> None:
     """Every kind of filter as a picture of the lantern's tank."""
     from fuente.ui.gallery import Gallery
 
+    window.workspace.journal.clear()
+    window.set_document(lantern(), None)
     gallery = Gallery(window.workspace, "tank", window)
     gallery.draw_now()
     gallery.promise_now("canister")

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.pieces import Hole, Panel, Pipe
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Point, Polygon, Polyline, Primitive, box
+from fuente.shown.plan import own_plan
 from fuente.shown.section import own_section
 from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
@@ -198,6 +199,9 @@ def lengths_drawing(lengths: Lengths) -> Drawing:
 def drawing_of(room: Room, step: Step) -> Drawing | None:
     """What a step is about: the panel, the floor, the run of pipe; None where there is nothing to draw."""
     key = step.shows
+    if key.startswith("plan."):
+        made = own_plan(room.analysis, key.removeprefix("plan."))
+        return made if made.shapes else None
     if key.startswith("run."):
         return sketch_of(room.runs[int(key.removeprefix("run."))])
     panel = room.panel(key)

@@ -259,6 +259,7 @@ def _shell_steps(owner: str, title: str, shell: list[Panel], shop: Shop, hands: 
             hands,
             ("masking tape", "square", "tape measure", "spacers"),
             (LIFT,),
+            shows=f"plan.{owner}",
         )
     ]
     total = beads(shell, shop)
@@ -309,6 +310,7 @@ def _shell_steps(owner: str, title: str, shell: list[Panel], shop: Shop, hands: 
             (GLUE,),
             cure_of(shell, shop),
             "the shell's beads to cure",
+            shows=f"plan.{owner}",
         )
     )
     return found
@@ -334,7 +336,7 @@ def _span(panel: Panel, lies: str, axis: str) -> float:
 
 def _inner_steps(owner: str, title: str, inner: list[Panel], shop: Shop, in_shell: bool) -> list[Step]:
     marks = []
-    for p in inner:
+    for p in (p for p in inner if p.bonded > 1):  # a comb lies on its baffle
         for place in p.places:
             along = place.x if place.lies == "yz" else place.y
             marks.append(note(p.name + ": {x:length} from the left outer face, {z:length} up", x=along, z=place.z))
@@ -353,6 +355,7 @@ def _inner_steps(owner: str, title: str, inner: list[Panel], shop: Shop, in_shel
             5 + 3.0 * len(inner),
             1,
             ("tape measure", "grease pencil", "square"),
+            shows=f"plan.{owner}",
         ),
         Step(
             f"{owner}:baffles",
@@ -376,6 +379,8 @@ def _inner_steps(owner: str, title: str, inner: list[Panel], shop: Shop, in_shel
 
 
 def _foot(panel: Panel) -> str:
+    if panel.bonded == 1:
+        return f"{panel.name}: flat on it"
     return f"{panel.name}: " + ("foot and both sides" if panel.bonded >= 3 else "both sides, its foot stays open")
 
 
