@@ -34,7 +34,8 @@ def beads(panels: Iterable[Panel], shop: Shop) -> tuple[Bead, ...]:
             length = (panel.length + 2 * upright) * panel.count
             found.append(Bead(panel.name, length, length * (gap + shop.bead**2 / 2)))
         elif not faces and panel.bonded:
-            sides = 2 * panel.width + (panel.length if panel.bonded >= 3 else 0.0)
+            foot = panel.length if panel.bonded in (1, 3, 4) else 0.0  # a comb lies flat, along its length
+            sides = (0.0 if panel.bonded == 1 else 2 * panel.width) + foot
             length = sides * panel.count
             space = max(shop.clearance, shop.glue) * panel.thickness
             found.append(Bead(panel.name, length, length * (space + 2 * shop.bead**2 / 2)))
