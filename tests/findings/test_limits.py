@@ -852,6 +852,7 @@ SAID = [
     ("siphon-breaks", STOP, hung(tubes=2, tube_end=0.05, stand=0.05), hung(tubes=2, tube_end=0.12, stand=0.05)),
     ("bulkhead-dry", CONSIDER, drums_out(0.80), drums_out(0.77)),
     ("no-emergency", CONSIDER, no_spare(0.64), no_spare(0.62)),  # 400 L by its width
+    ("tempered-hole", STOP, changed(reading_room, (("devices", "tank", "tempered"), "bottom")), reading_room),
     ("hole-edge", CONSIDER, changed(reading_room, (BOX_LONG, 0.09)), changed(reading_room, (BOX_LONG, 0.14))),
     ("tube-slow", CONSIDER, hung(tubes=4), hung(tubes=2)),
     ("no-air", STOP, changed(nursery, (DROPS, nursery().device("air").drops[1:])), nursery),

@@ -298,3 +298,22 @@ def test_tab_leaves_the_list(page, window, qtbot):
 def test_times_in_words():
     assert [step_view.span(s) for s in (20, 1800, 7200, 4 * 86400)] == ["1 min", "30 min", "2 h", "4.0 days"]
     assert step_view.work(30, 2) == "two people, about 30 min"
+
+
+def test_what_costs_less_is_taken_by_a_button(page, window, qtbot):
+    """Six-millimetre baffles from the eight-millimetre sheet save that sheet; an edit forgets what was found."""
+    page.show_view("bill")
+    page.cheaper.look.click()
+    assert page.cheaper.look.text() == "Stop"
+    qtbot.waitUntil(lambda: page.cheaper._job is None, timeout=60_000)
+    assert [round(c.saves) for c in page.cheaper.found] == [72]
+    before = {p.thickness for p in page.room.bill.panels if p.material == "glass"}
+    page.cheaper.takes[0].click()
+    assert before == {0.006, 0.008}
+    assert {p.thickness for p in page.room.bill.panels if p.material == "glass"} == {0.008}
+    assert page.cheaper.found == ()
+    page.cheaper.look.click()
+    page.cheaper.look.click()
+    assert page.cheaper.words.text() == "Stopped."
+    window.workspace.undo()
+    assert {p.thickness for p in page.room.bill.panels if p.material == "glass"} == before

@@ -11,6 +11,7 @@ from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit
 from fuente.devices.pieces import Panel
+from fuente.devices.sump.parts import wall_check
 from fuente.document.system import apply
 from fuente.study.known import analysed
 from fuente.workshop.bill import bill
@@ -82,3 +83,26 @@ def test_no_panel_stands_in_another(make):
     for panels in by_body.values():
         for (name, one), (also, other) in itertools.combinations(solids(tuple(panels)), 2):
             assert max(gap(one, other)) > -0.1, f"{name} and {also}"
+
+
+def test_strips_lie_in_the_rim():
+    """A ring of 40 mm strips: flush with the rim, inside the walls, none in another; and it makes the wall safer."""
+    system = apply(
+        reading_room(),
+        Edit("Ring", (Change(("devices", "sump", "strip"), 0.04), Change(("devices", "sump", "thickness"), 0.006))),
+    )
+    sump = system.device("sump")
+    panels = tuple(p for p in bill(analysed(system)).panels if p.body == "sump")
+    there = dict(solids(panels))
+    strips = {k: v for k, v in there.items() if "strip" in k}
+    assert len(strips) == 4
+    for box in strips.values():
+        assert box[2][1] == pytest.approx(sump.height * 1000, abs=0.1)
+        assert box[0][0] > sump.thickness * 1000
+        assert box[1][1] < (sump.width - sump.thickness) * 1000
+    for (name, one), (also, other) in itertools.combinations(there.items(), 2):
+        if "strip" in name and "strip" in also:
+            assert max(gap(one, other)) > -0.1, f"{name} and {also}"
+    free = apply(system, Edit("None", (Change(("devices", "sump", "strip"), 0.0),))).device("sump")
+    wide = apply(system, Edit("Wide", (Change(("devices", "sump", "strip"), 0.1),))).device("sump")
+    assert wall_check(wide).safety > wall_check(free).safety

@@ -11,6 +11,8 @@ from fuente.devices.contract import Device, Heater
 from fuente.life.load import live_weight
 from fuente.life.plants import GROUPS, LIGHTS
 
+TEMPERED = {"none": "none of it", "bottom": "its bottom", "all": "all of it"}
+
 
 class HomeSpec(Device):
     """The head of every tank in the document. A kind adds its walls, and with them the sizes that others ask for."""
@@ -48,6 +50,9 @@ class HomeSpec(Device):
     stock: str = Field("", max_length=400, description="Who lives there.")
     offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
     rack: str = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")
+    tempered: Literal["none", "bottom", "all"] = picked(
+        "none", "Tempered glass", TEMPERED, "It shatters when it is cut or drilled."
+    )
     apart: bool = Field(False, description="Whether it must share no water: a quarantine tank, or sick animals.")
 
     if TYPE_CHECKING:  # what a kind's walls give

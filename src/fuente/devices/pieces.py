@@ -148,6 +148,7 @@ class Panel(Piece):
     body: str = ""
     places: tuple[Place, ...] = ()
     slots: Slots | None = None
+    sized_by: tuple[str | int, ...] = field(default=(), metadata=OWN)  # where the design holds its thickness
     bonded: int = 4  # edges that are glued: 3 of a baffle that stands on the floor, 2 of one over a gap
 
     @property

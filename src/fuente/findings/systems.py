@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 
+from fuente.devices import kind_of
 from fuente.devices.base import Finding, Rank
 from fuente.devices.beside import BesideSpec
+from fuente.devices.pieces import Face, Hole, Joint
 from fuente.devices.plumbing_remedies import more_out, offered
 from fuente.study.analysis import Analysis
 from fuente.study.movers import STILL, movers
@@ -199,4 +201,25 @@ def redundancy(analysis: Analysis) -> Iterable[Finding]:
         )
 
 
-RULES = (slow_tanks, redundancy, dirty_spill, running_spill, restart, shared_water, temperatures, unfed)
+def tempered(analysis: Analysis) -> Iterable[Finding]:
+    """Holes in glass that shatters when it is drilled."""
+    homes = {t.id: t for t in analysis.system.tanks if t.tempered != "none"}
+    if not homes:
+        return
+    for device in analysis.ordered:
+        made = kind_of(device).parts(device, analysis.sites[device.id], analysis.running)
+        bodies = {p.body for p in made.pieces if isinstance(p, Hole) and p.face is Face.FLOOR}
+        bodies |= {b for p in made.pieces if isinstance(p, Joint) for b in p.between}
+        for body in bodies & homes.keys():
+            what = "bottom" if homes[body].tempered == "bottom" else "glass"
+            yield Finding(
+                "tempered-hole",
+                Rank.STOP,
+                f"A hole is planned in {homes[body].name}, whose {what} is tempered: it shatters when it is drilled.",
+                "Tempered glass is cut and drilled before it is tempered. Lead the water over the rim with a hang-on"
+                " overflow, have a drilled panel made, or say on the tank's card that it is not tempered.",
+                device.id,
+            )
+
+
+RULES = (slow_tanks, redundancy, dirty_spill, running_spill, restart, shared_water, temperatures, unfed, tempered)

@@ -6,7 +6,7 @@ Estimates for planning, not an engineer's certificate.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Literal
 
 from fuente.errors import EntryError
@@ -86,6 +86,16 @@ def vessel(
     floor = bottom(length, width, depth, base or thickness, material=material, full_bed=bed == "full", density=density)
     strength = MATERIALS[material].strength
     return Vessel(walls[0], walls[1], floor, stress, strength / stress if stress > 0 else math.inf)
+
+
+def ringed_wall(
+    length: float, width: float, depth: float, thickness: float, strip: float, material: str
+) -> PlateResult:
+    """The long wall of a box whose rim carries strips of a width in m, as thick as its walls; its safety is the strip's
+    own where that is less.
+    """
+    box = vessel(length, width, depth, thickness, material=material, rim="ring", ring=Ring(strip, thickness))
+    return replace(box.long, safety=min(box.long.safety, box.strip_safety))
 
 
 def _ringed(

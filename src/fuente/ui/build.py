@@ -29,6 +29,7 @@ from fuente.ui import theme
 from fuente.ui.bench import Bench
 from fuente.ui.bill_view import BillView
 from fuente.ui.build_files import FilesPanel
+from fuente.ui.cheaper_panel import CheaperPanel
 from fuente.ui.drawn_view import DrawnView
 from fuente.ui.grid import Grid
 from fuente.ui.jobs import Job
@@ -176,6 +177,8 @@ class BuildPage(StagePage):
     def _right(self) -> QWidget:
         """What is said, and the files."""
         self.told = ToldPanel()
+        self.cheaper = CheaperPanel(self.workspace)
+        self.told.more.addWidget(self.cheaper)
         self.files = FilesPanel(self.workspace)
         self.told.more.addWidget(self.files)
         return self.told
@@ -191,6 +194,7 @@ class BuildPage(StagePage):
         """Follow the workspace."""
         room = self.room
         self._read_steps()
+        self.cheaper.follow()
         self.show_view(self.view)
         self.files.refresh(room.bill.cautions)
 
@@ -286,6 +290,7 @@ class BuildPage(StagePage):
     def _show_chosen(self) -> None:
         key = str(self.list.current() or "")
         self.search.setVisible(self.view == "sheets")
+        self.cheaper.setVisible(self.view == "bill")
         self.found.setVisible(self.view == "sheets")
         show = {
             "parts": self._show_part,

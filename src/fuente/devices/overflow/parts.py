@@ -79,6 +79,7 @@ def _wall(
         body=overflow.id,
         places=places,
         slots=slots,
+        sized_by=(*overflow.path, "wall"),
         bonded=3,
         notes=(teeth, *notes),
     )

@@ -30,6 +30,7 @@ from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.plates import PlateResult, bottom, wall
+from fuente.structure.vessels import ringed_wall
 
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
@@ -58,6 +59,9 @@ def spread(count: int, saw: float, width: float) -> list[float]:
 
 def wall_check(sump: Sump) -> PlateResult:
     """The long wall, brim full."""
+    if sump.strip > 0 and not sump.braced:
+        sizes = sump.inner_length, sump.inner_width, sump.inner_height, sump.thickness
+        return ringed_wall(*sizes, sump.strip, sump.material)
     return wall(sump.inner_length, sump.inner_height, sump.thickness, material=sump.material, braced=sump.braced)
 
 
@@ -81,7 +85,7 @@ def baffle_check(sump: Sump, baffle: Baffle) -> PlateResult:
 
 def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
     """Everything to order and cut."""
-    panels = _drilled(sump, site, _shell(sump, site.shop))
+    panels = _drilled(sump, site, _shell(sump, site.shop)) + _strips(sump, site.shop)
     things: list[Piece] = []
     for chamber in sump.chambers:
         panels += _baffles(sump, chamber, site.shop)
@@ -200,6 +204,43 @@ def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
     )
 
 
+def _strips(sump: Sump, shop: Shop) -> list[Panel]:
+    """The ring along the rim, lying flat inside and flush with it: two long strips, two short ones between them."""
+    if sump.strip <= 0 or sump.braced:
+        return []
+    t, wide, free = sump.thickness, sump.strip, shop.clearance
+    top = sump.height - t
+    long = sump.inner_length - 2 * free
+    short = sump.inner_width - 2 * wide - 4 * free
+    far = sump.width - t - free - wide
+    rows = (
+        ("front", "Strip along the rim, front and back", long, "xy", ((t + free, t + free), (t + free, far))),
+        (
+            "end",
+            "Strip along the rim, ends",
+            short,
+            "yx",
+            ((t + free, t + 2 * free + wide), (sump.length - t - free - wide, t + 2 * free + wide)),
+        ),
+    )
+    return [
+        Panel(
+            id=f"{sump.id}.strip.{key}",
+            name=name,
+            length=length,
+            width=wide,
+            thickness=t,
+            material=sump.material,
+            count=2,
+            body=sump.id,
+            places=tuple(Place(x, y, top, lies) for x, y in corners),  # type: ignore[arg-type]
+            bonded=1,
+            notes=(note("flat along the rim, flush with it; its full length is glued"),),
+        )
+        for key, name, length, lies, corners in rows
+    ]
+
+
 def _on_end(sump: Sump, shop: Shop, x: float, height: float) -> tuple[float, float]:
     """A hole's middle on an end panel as it is cut, m from its lower left corner, from where it is in the sump: across
     the inside, and over the floor.
@@ -238,6 +279,7 @@ def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
                 body=sump.id,
                 places=(Place(x, sump.thickness + shop.clearance, sump.bottom + foot, "yz"),),
                 slots=own,
+                sized_by=(*sump.path, "chambers", chamber.id, field, "thickness"),
                 bonded=3 if baffle.gap <= 0 else 2,
                 notes=_foot_and_crest(baffle, own, apart),
                 safety=check.safety,

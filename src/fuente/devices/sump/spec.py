@@ -166,6 +166,9 @@ class Sump(Device):
     bottom: float = measured(0.01, "length", "Bottom thickness", 0.003, 0.04, step=0.001)
     material: Literal["glass", "acrylic"] = "glass"
     braced: bool = False
+    strip: float = measured(
+        0.0, "length", "Strips along the rim, wide", 0.0, 0.3, "As thick as the walls; 0 for none.", step=0.01
+    )
     full_bed: bool = Field(True, description="Whether its bottom lies on a full bed.")
     stand: float = measured(0.05, "length", "Underside above the floor", 0.0, 3)
     offset: float = measured(0.1, "length", "Left end from the tank's left end", -6, 10)

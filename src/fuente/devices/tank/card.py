@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.base import Choice, Reading, Station
 from fuente.devices.contract import Study
+from fuente.devices.homes import TEMPERED
 from fuente.devices.site import Site
 from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
@@ -12,6 +13,7 @@ from fuente.life.load import ammonia_made
 from fuente.life.plants import GROUPS, LIGHTS
 from fuente.network.model import Solution
 from fuente.structure.plates import MATERIALS, PlateResult
+from fuente.structure.vessels import wet_weight
 
 
 def _load(tank: Tank) -> tuple[Reading, ...]:
@@ -141,6 +143,8 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
             ((False, "free"), (True, "braced")),
             fold=True,
         ),
+        choice("strip", "Strips along the rim, wide", "length", True, 0.01),
+        Choice((*path, "tempered"), "Tempered glass", "choice", tank.tempered, tuple(TEMPERED.items()), fold=True),
         Choice(
             (*path, "material"),
             "Made of",
@@ -167,8 +171,27 @@ def _readings(tank: Tank, volume: float, flow: float, check: PlateResult | None)
     return (
         Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
         *_load(tank),
+        _full(tank, volume),
         _walls(tank, check),
     )
+
+
+def _full(tank: Tank, volume: float) -> Reading:
+    """What it weighs full, on a leg and on the floor."""
+    if tank.material not in MATERIALS:
+        return Reading("Weighs full", volume * 1000.0, "mass", "Its water alone.")
+    depth = volume / (tank.inner_length * tank.inner_width)
+    made = wet_weight(
+        tank.length, tank.width, depth, tank.thickness, height=tank.height, material=tank.material, legs=4
+    )
+    bed = tank.gravel * 2600.0
+    total = made.water + made.glass + bed
+    why = (
+        f"Water, walls and what lies in it; its stand comes on top. On four legs the one that bears most takes"
+        f" {{{1.5 * total / 4:g}:mass}}, on the floor it is {total / (tank.length * tank.width):.0f} kg on each m²."
+        " A floor is judged by a structural engineer."
+    )
+    return Reading("Weighs full", total, "mass", why, "volumes by density; gravel 2 600 kg/m³", "±5 %")
 
 
 def _walls(tank: Tank, check: PlateResult | None) -> Reading:

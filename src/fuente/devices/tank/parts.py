@@ -8,6 +8,7 @@ from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.plates import PLATED, PlateResult, bottom, wall
+from fuente.structure.vessels import ringed_wall
 
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
@@ -20,6 +21,9 @@ def wall_check(tank: Tank) -> PlateResult | None:
     """The long wall, brim full; None for a material that is outside the plate model."""
     if tank.material not in PLATED:
         return None
+    sizes = tank.inner_length, tank.inner_width, tank.inner_height, tank.thickness
+    if tank.strip > 0 and not tank.braced:
+        return ringed_wall(*sizes, tank.strip, tank.material)
     return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
 
 

@@ -23,6 +23,9 @@ class Tank(HomeSpec):
     bottom: float = measured(0.012, "length", "Bottom thickness", 0.003, 0.06, step=0.001)
     material: Literal["glass", "acrylic", "plywood"] = "glass"
     braced: bool = Field(False, description="Whether a brace holds the top edges.")
+    strip: float = measured(
+        0.0, "length", "Strips along the rim, wide", 0.0, 0.4, "As thick as the walls; 0 for none.", step=0.01
+    )
     full_bed: bool = Field(True, description="Whether its bottom lies on a full, flat bed.")
     stand: float = measured(0.8, "length", "Underside above the floor", 0.0, 4, "The stand with its mat.")
 
