@@ -267,3 +267,23 @@ def test_the_book_has_every_chapter(tmp_path):
         "estimates for planning",
     ):
         assert wanted in words, wanted
+
+
+def test_a_panel_that_lies_on_no_sheet_is_ordered_by_itself():
+    analysis = shopped(sheets=(StockSheet(material="glass", length=0.85, width=0.6, price=20.0),))
+    by = lines(analysis)
+    large = by["Glass panel to order, larger than any sheet, 900 × 391 × 8 mm"]
+    assert (large.amount, large.cost) == (2, None)
+    assert any(what.startswith("Glass panel to order, larger than any sheet, 900 × 400") for what in by)
+
+
+def test_a_better_layout_is_taken_and_a_worse_one_is_not():
+    room = room_of(analysed(reading_room()))
+    lot = room.lots[0]
+    now = room.laid(lot)
+    none = type(now)((), tuple(lot.items), 1)
+    room.take({lot: none})
+    assert room.laid(lot) is now
+    again = lot.laid(0.2)
+    room.take({lot: again})
+    assert room.laid(lot) is again or again.worth > now.worth

@@ -193,6 +193,7 @@ class BuildPage(StagePage):
     def refresh(self) -> None:
         """Follow the workspace."""
         room = self.room
+        room.take(self._laid)
         self._read_steps()
         self.cheaper.follow()
         self.show_view(self.view)
@@ -221,7 +222,7 @@ class BuildPage(StagePage):
         if view == "parts":
             lines = lists.parts(room, w.units)
         elif view == "sheets":
-            lines = lists.sheets(room, self._laid, w.units)
+            lines = lists.sheets(room, w.units)
         elif view == "pipes":
             lines = lists.pipes(room, w.units)
         elif view == "steps":
@@ -339,7 +340,12 @@ class BuildPage(StagePage):
             self._draw(lengths_drawing(lengths), "cut in this order")
             return
         lot = self._lots().get(name)
-        whole = lists.laid_of(room, self._laid, lot) if lot else None
+        whole = room.laid(lot) if lot else None
+        if lot is not None and number == "unfit":
+            words = "Name a larger sheet under Workshop, or make the panel smaller."
+            self.told.show_told(told.Told("Larger than any sheet", why=words))
+            self._draw(None, words)
+            return
         if lot is None or whole is None or not number or int(number) > len(whole.nests):
             self.told.show_told(told.Told("Nothing is cut", why="This design has no panels, pads or pipe to cut."))
             self._draw(None, "Nothing is cut from sheets in this design.")
@@ -474,9 +480,10 @@ class BuildPage(StagePage):
 
     def _found_better(self, made: dict[Lot, Nesting]) -> None:
         room, lots = self.room, self._lots().values()
-        before = sum(lists.laid_of(room, self._laid, lot).bought for lot in lots)
+        before = sum(room.laid(lot).bought for lot in lots)
         self._laid = made
-        after = sum(lists.laid_of(room, self._laid, lot).bought for lot in lots)
+        room.take(made)
+        after = sum(room.laid(lot).bought for lot in lots)
         tried = sum(n.tried for n in made.values())
         saved = shown(before - after, "area", self.workspace.units)
         self._end_search(

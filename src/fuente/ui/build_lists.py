@@ -8,14 +8,10 @@ from fuente.ui.step_view import MARKS
 from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.bill import table
 from fuente.workshop.clocks import Stood
-from fuente.workshop.nesting import Nesting
 from fuente.workshop.purchase import Purchase
 from fuente.workshop.room import Room
-from fuente.workshop.sheets import Lot
 from fuente.workshop.told import money, sheet_name
 from fuente.workshop.words import remark
-
-Laid = dict[Lot, Nesting]
 
 
 def _head(words: str) -> Line:
@@ -41,7 +37,7 @@ def parts(room: Room, units: UnitSystem) -> list[Line]:
     return found
 
 
-def sheets(room: Room, laid: Laid, units: UnitSystem) -> list[Line]:
+def sheets(room: Room, units: UnitSystem) -> list[Line]:
     """Sheets of panels and of foam, and lengths of pipe."""
     found: list[Line] = []
     for title, lots, word in (
@@ -53,7 +49,11 @@ def sheets(room: Room, laid: Laid, units: UnitSystem) -> list[Line]:
         for lot in lots:
             found += [
                 _line(sheet_name(lot, k, nest, units), _counted(len(nest.placed), word), f"{lot.key}/{k}")
-                for k, nest in enumerate(laid_of(room, laid, lot).nests, 1)
+                for k, nest in enumerate(room.laid(lot).nests, 1)
+            ]
+            found += [
+                _line(item.name or item.key, "fits on no sheet", f"{lot.key}/unfit", f"{item.key}: name a larger sheet")
+                for item in room.laid(lot).unfit
             ]
     if room.lengths:
         found.append(_head("Pipe"))
@@ -61,11 +61,6 @@ def sheets(room: Room, laid: Laid, units: UnitSystem) -> list[Line]:
         name = fill(pipe_size(pipe).name, {}, units)
         found.append(_line(name, _counted(lengths.bought, "length"), f"pipe/{pipe}"))
     return found
-
-
-def laid_of(room: Room, laid: Laid, lot: Lot) -> Nesting:
-    """A lot's layout: the best that a search found, else the first."""
-    return laid.get(lot) or room.laid(lot)
 
 
 def _counted(count: int, word: str) -> str:

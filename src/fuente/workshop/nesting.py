@@ -131,6 +131,12 @@ class Nesting:
         return sum(n.board.area for n in self.nests if not n.board.own)
 
     @property
+    def worth(self) -> tuple[int, float, float, float]:
+        """Less is better: what fits on none, money, bought sheet in m², less the largest piece left over in m²."""
+        kept = max((r.area for n in self.nests for r in n.offcuts), default=0.0)
+        return len(self.unfit), self.price, self.bought, -kept
+
+    @property
     def area(self) -> float:
         """Area in m² of what is cut."""
         return sum(p.at.area for n in self.nests for p in n.placed)

@@ -12,6 +12,7 @@ from fuente.devices.shop import LeftoverFitting, Price, Shop
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.joints import beads, cartridges
+from fuente.workshop.nesting import Item
 from fuente.workshop.piping import cement
 from fuente.workshop.room import Room, room_of
 from fuente.workshop.sheets import Lot
@@ -109,7 +110,17 @@ def _sheets(room: Room, units: UnitSystem) -> list[Bought]:
                 found.append(_board(lot, nest.board.length, nest.board.width, units, 0.0, group, 1.0))
             else:
                 found.append(_board(lot, nest.board.length, nest.board.width, units, nest.board.price, group))
+        for item in room.laid(lot).unfit:
+            key, name = (_too_large(lot, item, system) for system in (METRIC, units))
+            found.append(Bought(lot.material.capitalize(), key, name, 1.0, "piece", None, UNKNOWN))
     return found
+
+
+def _too_large(lot: Lot, item: Item, units: UnitSystem) -> str:
+    """A panel that lies on no sheet: it is ordered by itself."""
+    sizes = (shown(item.length, "length", units, unit=False), shown(item.width, "length", units, unit=False))
+    thick = shown(lot.thickness, "length", units)
+    return f"{lot.material.capitalize()} panel to order, larger than any sheet, {' × '.join(sizes)} × {thick}"
 
 
 def _board(

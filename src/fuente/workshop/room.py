@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from functools import cached_property
 
 from fuente.devices.homes import HomeSpec
@@ -63,6 +64,12 @@ class Room:
     def steps(self) -> tuple[Step, ...]:
         """The build, in order."""
         return steps(self.analysis)
+
+    def take(self, found: Mapping[Lot, Nesting]) -> None:
+        """Better layouts that a search found, of the lots that are the same; bill and files follow them."""
+        for lot in (*self.lots, *(p.lot for p in self.pads)):
+            if lot in found and found[lot].worth <= self.laid(lot).worth:
+                self._laid[lot.key] = found[lot]
 
     def laid(self, lot: Lot) -> Nesting:
         """A lot on its sheets."""
