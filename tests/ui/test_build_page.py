@@ -317,3 +317,16 @@ def test_what_costs_less_is_taken_by_a_button(page, window, qtbot):
     assert page.cheaper.words.text() == "Stopped."
     window.workspace.undo()
     assert {p.thickness for p in page.room.bill.panels if p.material == "glass"} == before
+
+
+def test_prices_by_the_gallon(page, window):
+    """What is sold by the litre is shown and typed by the gallon in US units; the design keeps litres."""
+    window.switch_units()
+    page = window.page("build")
+    page.show_view("bill")
+    at = next(k for k, line in enumerate(page.bill.table.rows.lines) if line.of == "Moving carrier, wheel")
+    cells = page.bill.table.rows.lines[at].cells
+    assert (cells[1].text, cells[2].text) == ("2.91 gal", "3.407")
+    page.bill.table.model().setData(page.bill.table.model().index(at, 2), "4", Qt.ItemDataRole.EditRole)
+    assert window.workspace.system.shop.prices[0].amount == pytest.approx(4 / 3.785411784)
+    assert page.bill.table.rows.lines[at].cells[2].text == "4"

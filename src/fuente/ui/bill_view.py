@@ -12,6 +12,8 @@ from fuente.units import UnitSystem
 from fuente.workshop.purchase import Bought, Purchase
 from fuente.workshop.told import Told, money, money_fine
 
+_US = {"L": ("gal", 3.785411784), "mL": ("fl oz", 29.5735), "m": ("ft", 0.3048)}  # and how much of the metric one
+
 
 class BillView(QWidget):
     """What is bought; a price that is typed counts as the builder's own."""
@@ -45,30 +47,30 @@ class BillView(QWidget):
         self.table.show_lines(lines)
 
     def _line(self, each: Bought) -> Line:
-        amount = f"{each.amount:.0f}" if each.unit in ("piece", "sheet", "length") else f"{each.amount:.3g}"
-        many = "s" if each.unit in ("sheet", "length") and each.amount != 1 else ""
-        unit = "" if each.unit == "piece" else f" {each.unit}{many}"
-        much = f"{amount}{unit}" if each.amount or not each.there else ""
+        unit, size = self._unit(each)
+        amount = f"{each.amount:.0f}" if unit in ("piece", "sheet", "length") else f"{each.amount / size:.3g}"
+        many = "s" if unit in ("sheet", "length") and each.amount != 1 else ""
+        much = "" if each.there and not each.amount else amount + ("" if unit == "piece" else f" {unit}{many}")
         if each.there:
             much += f"{' + ' if much else ''}{each.there:.0f} there"
-        one = "price?" if each.each is None else f"{each.each:g}"
+        one = "price?" if each.each is None else f"{each.each * size:.4g}"
         cost = "" if each.cost is None else money_fine(each.cost, self._shop)
+        tint = "" if each.each is not None else "accent"
+        tip = f"Price of one {unit}; type your own, empty it for none"
         return Line(
             (
                 Cell(each.what, tip=each.what),
                 Cell(much, right=True),
-                Cell(
-                    one,
-                    right=True,
-                    typed=True,
-                    tint="" if each.each is not None else "accent",
-                    tip=f"Price of one {each.unit}; type your own, empty it for none",
-                ),
+                Cell(one, right=True, typed=True, tint=tint, tip=tip),
                 Cell(cost, right=True),
                 Cell(each.source or "not given", tint="" if each.source else "muted"),
             ),
             each.key,
         )
+
+    def _unit(self, each: Bought) -> tuple[str, float]:
+        """In which unit a line is shown, and how much of its own that is."""
+        return _US.get(each.unit, (each.unit, 1.0)) if self._units == UnitSystem.US else (each.unit, 1.0)
 
     def show_group(self, group: str) -> None:
         """Scroll to a group."""
@@ -87,8 +89,9 @@ class BillView(QWidget):
             amount = float(text)
         except ValueError:
             return
+        each = next(b for b in self._purchase.lines if b.key == key)
         if 0 <= amount <= 1e6:
-            self.priced.emit(key, amount)
+            self.priced.emit(key, amount / self._unit(each)[1])
 
     def told(self) -> Told:
         """What it comes to."""

@@ -168,7 +168,7 @@ def _bill(page: Page, analysis: Analysis, units: UnitSystem) -> None:
     page.turn()
     page.text("What is bought", 13, True)
     page.row(("What", "How much", "One", "Cost"), (0.5, 0.2, 0.15, 0.15), True)
-    for line in total.lines:
+    for line in total.lines:  # by the litre and metre, as prices are kept
         amount = f"{line.amount:.0f}" if line.unit in ("piece", "sheet", "length") else f"{line.amount:.3g}"
         there = f", {line.there:.0f} there already" if line.there else ""
         one = "" if line.each is None else f"{line.each:g}"

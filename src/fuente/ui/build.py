@@ -394,8 +394,9 @@ class BuildPage(StagePage):
             ("Cured, then dry for", shown(shop.before_water, "days", self.workspace.units)),
         )
         why = (
-            "Clocks follow the depth of the bead and the label of your own tube: a day for each 2.5 mm unless you say"
-            " otherwise under Workshop. Times of work are typical, ±50 %."
+            "Clocks follow the depth of the bead and the label of your own tube: a day for each"
+            f" {shown(0.0025, 'fine_length', self.workspace.units)} unless you say otherwise under Workshop. Times of"
+            " work are typical, ±50 %."
         )
         figures = ((f"{finished}", "", "steps done"), (f"{len(self._stood) - finished}", "", "still to do"))
         return told.Told("The build", "every step from its parts", figures, rows, why)

@@ -11,6 +11,7 @@ from fuente.ui.jobs import Job
 from fuente.ui.side_panel import clear, section
 from fuente.ui.told_panel import plain
 from fuente.ui.workspace import Workspace
+from fuente.units import in_units
 from fuente.workshop.cheaper import Cheaper, cheaper
 from fuente.workshop.told import money
 
@@ -90,7 +91,8 @@ class CheaperPanel(QWidget):
             row = QWidget()
             line = QHBoxLayout(row)
             line.setContentsMargins(0, 0, 0, 0)
-            line.addWidget(plain(f"{money(each.saves, self.workspace.system.shop)} less {each.words}"), 1)
+            words = in_units(each.words, self.workspace.units)
+            line.addWidget(plain(f"{money(each.saves, self.workspace.system.shop)} less {words}"), 1)
             take = QPushButton("Take it")
             take.clicked.connect(lambda _=False, e=each: self.workspace.edit(e.edit))
             take.setAccessibleName(f"Take it: {each.words}")

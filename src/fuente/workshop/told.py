@@ -149,7 +149,9 @@ def told_panel(panel: Panel, lift: float, shop: Shop, units: UnitSystem) -> Told
     for bead in glue:
         tubes = cartridges(bead.volume, shop)
         rows.append(("Glued edges", shown(bead.length, "run", units)))
-        rows.append(("Silicone", f"{shown(bead.volume, 'volume', units)}, {tubes} cartridge{'s' if tubes > 1 else ''}"))
+        rows.append(
+            ("Silicone", f"{shown(bead.volume, 'small_volume', units)}, {tubes} cartridge{'s' if tubes > 1 else ''}")
+        )
     why = about(panel, units)
     if panel.needed:
         why += (
@@ -171,7 +173,8 @@ def told_run(run: Run, shop: Shop, units: UnitSystem) -> Told:
     short = [p for p in run.pieces if p.short > 0]
     why = (
         "Each piece is the drawing's run less what its fittings take off, from their middle to where the pipe stops;"
-        " typical sockets, ±3 mm: dry-fit before you cement. Turns that the drawing does not place are spread evenly."
+        f" typical sockets, ±{shown(0.003, 'length', units)}: dry-fit before you cement. Turns that the drawing does"
+        " not place are spread evenly."
     )
     if short:
         lacks = shown(sum(p.short for p in short), "length", units)
@@ -203,7 +206,8 @@ def told_lengths(pipe: str, lengths: Lengths, shop: Shop, units: UnitSystem) -> 
         ("In all", shown(used, "run", units)),
         ("From your leftovers", f"{own}"),
     ]
-    why = "Leftovers are filled first, each as full as may be; then as few lengths as possible, 2 mm for each cut."
+    cut = shown(0.002, "fine_length", units)
+    why = f"Leftovers are filled first, each as full as may be; then as few lengths as possible, {cut} for each cut."
     if lengths.unfit:
         why = f"{len(lengths.unfit)} pieces are longer than a length: join them with a socket. " + why
     return Told(name, "cut from lengths", figures, tuple(rows), why)
