@@ -92,13 +92,50 @@ def test_export_writes_every_file(capsys, file, tmp_path):
     assert code == 0
     names = sorted(p.name for p in folder.iterdir())
     assert names == [
+        "reading-room-tank-lists.xlsx",
         "reading-room-tank-panels.dxf",
         "reading-room-tank-parts.csv",
+        "reading-room-tank-plan.dxf",
         "reading-room-tank-plan.pdf",
+        "reading-room-tank-plan.svg",
         "reading-room-tank-section.dxf",
         "reading-room-tank-section.svg",
     ]
-    assert len(out.splitlines()) == 5
+    assert len(out.splitlines()) == 8
+
+
+def test_build_writes_the_book_templates_and_every_sheet(capsys, file, tmp_path):
+    folder = tmp_path / "build"
+    code, out, _ = run(capsys, "build", file, "--to", str(folder))
+    assert code == 0
+    names = {p.name for p in folder.iterdir()}
+    assert {p.rsplit("/", 1)[-1] for p in out.splitlines()} == names
+    for wanted in ("book.pdf", "templates.pdf", "lists.xlsx", "sheet-glass-8-1.dxf", "panel-sump-long.svg"):
+        assert f"reading-room-tank-{wanted}" in names
+
+
+def test_steps_say_what_is_done_and_what_waits(capsys, file):
+    import datetime
+
+    from fuente.document import files
+    from fuente.document.record import EMPTY, Built
+
+    system, _ = files.load_all(file)
+    when = datetime.datetime.now(datetime.UTC).isoformat(timespec="seconds")
+    record = EMPTY.added(Built(when=when, step="sump:fillet", done=True, wait=3600.0))
+    with open(file, "w", encoding="utf-8") as out_file:
+        out_file.write(files.text_of(system, record))
+    code, out, _ = run(capsys, "steps", file, "--json")
+    assert code == 0
+    rows = {r["id"]: r for r in json.loads(out)["steps"]}
+    assert rows["sump:fillet"]["stand"] == "curing"
+    assert rows["sump:mark"]["stand"] == "held"
+    assert rows["sump:mark"]["after"] == ["sump:fillet"]
+    assert rows["sump:fillet"]["wait"] == pytest.approx(207360.0)
+    assert rows["sump:clean"]["minutes"] > 0
+    code, out, _ = run(capsys, "steps", file)
+    assert code == 0
+    assert "curing  Sump: Draw the inner fillet" in out
 
 
 @pytest.mark.parametrize(
