@@ -389,6 +389,18 @@ def _outside(sump: Sump, path: Path) -> list[Choice]:
         choice("bottom", "Sump bottom", 0.001),
         choice("stand", "Sump above the floor"),
         choice("offset", "Sump from the tank's left"),
+        choice("strip", "Strips along its rim, wide", 0.01),
+        Choice(
+            (*path, "braced"), "Its top edges", "choice", sump.braced, ((False, "free"), (True, "braced")), fold=True
+        ),
+        Choice(
+            (*path, "material"),
+            "Sump made of",
+            "choice",
+            sump.material,
+            (("glass", "glass"), ("acrylic", "acrylic")),
+            fold=True,
+        ),
         Choice(
             (*path, "full_bed"),
             "Bottom lies on",
