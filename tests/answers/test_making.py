@@ -98,6 +98,8 @@ def test_weight_glue_and_cement():
     assert tubes["seams"] == pytest.approx(2 * 1.3 + 1.6)
     assert tubes["volume"] == pytest.approx(4.2 * (8e-6 + 18e-6))
     assert tubes["cure"] == pytest.approx(6 / 2.5 * 86400)
+    large = ask("silicone", {"length": "2 m", "width": "800", "height": "800", "thickness": "12", "bead": "10"})
+    assert large["cartridges"] == math.ceil((2 * 2.8 + 3.2) * (12e-6 + 50e-6) * 1.2 / 310e-6) == 3
     glue = ask("cement", {"pipe": "32 mm", "joints": "10"})
     assert glue["cement"] == pytest.approx(10 * math.pi * 0.032 * 0.022 * 0.6e-3)
     with pytest.raises(EntryError):

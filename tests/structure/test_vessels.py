@@ -144,3 +144,9 @@ def test_what_cannot_be():
     ):
         with pytest.raises(EntryError):
             call()
+
+
+def test_an_even_load_on_a_stiff_rim_is_held():
+    held, stiff = plate_factors(1.5, False, 0.3, True), plate_factors(1.5, True, 0.3, True, 1e7)
+    assert stiff.beta == pytest.approx(held.beta, rel=1e-3)
+    assert stiff.centre_deflection == pytest.approx(held.centre_deflection, rel=1e-3)

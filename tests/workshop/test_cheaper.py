@@ -6,11 +6,12 @@ import pytest
 
 from fuente.demo.lantern import lantern
 from fuente.demo.reading_room import reading_room
-from fuente.devices.base import Rank
+from fuente.devices.base import Change, Edit, Rank
 from fuente.document.system import apply
 from fuente.findings import findings
 from fuente.study.known import analysed
 from fuente.units import UnitSystem
+from fuente.workshop import cheaper as module
 from fuente.workshop.cheaper import cheaper
 from fuente.workshop.purchase import purchase
 
@@ -39,3 +40,21 @@ def test_a_sheet_of_one_thickness_less():
     found = cheaper(analysed(reading_room()))
     assert found[0].words == "with all 6 mm glass panels cut from 8 mm"
     assert found[0].saves == pytest.approx(5.0 * 2.0 * 1.2 * 6)
+
+
+def test_what_would_break_is_not_cheaper(monkeypatch):
+    """Four-millimetre walls cost less and bring a Stop: they are not said; harmless ones beside them are."""
+    system = reading_room()
+    thin = Edit("Thin", (Change(("devices", "sump", "thickness"), 0.004), Change(("devices", "sump", "bottom"), 0.004)))
+    baffles = tuple(
+        Change(("devices", "sump", "chambers", c.id, "exit", "thickness"), 0.008)
+        for c in system.device("sump").chambers
+        if c.exit
+    )
+    trap = Change(("devices", "sump", "chambers", "trap", "under", "thickness"), 0.008)
+    thick = Edit("Thick", (*baffles, trap))
+    other = analysed(apply(system, thin))
+    assert purchase(other, UnitSystem.METRIC).total < purchase(analysed(system), UnitSystem.METRIC).total
+    assert bad(other) - bad(analysed(system))
+    monkeypatch.setattr(module, "_alternatives", lambda analysis: iter([(thin, "thin"), (thick, "thick")]))
+    assert [c.words for c in cheaper(analysed(system))] == ["thick"]

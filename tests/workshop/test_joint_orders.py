@@ -10,7 +10,7 @@ from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit
-from fuente.devices.pieces import Panel
+from fuente.devices.pieces import Panel, slots_of
 from fuente.devices.sump.parts import wall_check
 from fuente.document.system import apply
 from fuente.study.known import analysed
@@ -106,3 +106,27 @@ def test_strips_lie_in_the_rim():
     free = apply(system, Edit("None", (Change(("devices", "sump", "strip"), 0.0),))).device("sump")
     wide = apply(system, Edit("Wide", (Change(("devices", "sump", "strip"), 0.1),))).device("sump")
     assert wall_check(wide).safety > wall_check(free).safety
+
+
+@pytest.mark.parametrize(("walls", "ends"), list(itertools.product(("on", "round"), ("between", "outside"))))
+def test_holes_stay_where_they_are_in_the_sump(walls, ends):
+    """Whatever the joints, a drilled end has its holes at the same place over the floor and across the inside."""
+    shop = (Change(("shop", "walls"), walls), Change(("shop", "ends"), ends))
+    system = apply(cascade(), Edit("Joint order", shop))
+    sump = system.device("upper")
+    panel = next(p for p in bill(analysed(system)).panels if p.body == "upper" and p.holes)
+    place = panel.places[0]
+    across = [place.y + h.x - sump.thickness for h in panel.holes]
+    up = {round(place.z + h.y - sump.bottom, 6) for h in panel.holes}
+    third = sump.inner_width / 3
+    assert sorted(across) == pytest.approx([third, 2 * third], abs=0.03)
+    assert sum(across) / 2 == pytest.approx(sump.inner_width / 2)
+    assert up == {round(system.device("fall").height, 6)}
+
+
+def test_teeth_stand_no_higher_than_the_rim():
+    assert slots_of(0.4, 0.3, 0.4, 0.0, 0.25, 0.006).depth == pytest.approx(0.02)
+    assert slots_of(0.4, 0.395, 0.4, 0.0, 0.25, 0.006).depth == pytest.approx(0.005)
+    assert slots_of(0.4, 0.4, 0.4, 0.0, 0.25, 0.006) is None
+    assert slots_of(0.4, 0.3, 0.4, 0.0, 0.25, 0.006).count == round(0.75 * 0.4 / 0.006)
+    assert slots_of(0.4, 0.3, 0.4, 0.5, 0.0, 0.006).width == 0.4

@@ -11,6 +11,7 @@ import pytest
 from openpyxl import load_workbook
 from pypdf import PdfReader
 
+from fuente.catalogue import bulkhead
 from fuente.demo import DEMOS
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
@@ -235,6 +236,8 @@ def test_rows_wrap_round_their_wall():
     holes = [s for s in strip.drawing.shapes if getattr(s, "style", "") == "hole"]
     assert len(holes) == 40
     length = math.pi * 80
+    edge = next(s for s in strip.drawing.shapes if getattr(s, "style", "") == "offcut")
+    assert max(x for x, _ in edge.points) - min(x for x, _ in edge.points) == pytest.approx(length)
     places = [h.centre for h in holes]
     assert all(-1e-6 <= x <= length + 1e-6 for x, _ in places)
     near = min(
@@ -287,3 +290,11 @@ def test_a_better_layout_is_taken_and_a_worse_one_is_not():
     again = lot.laid(0.2)
     room.take({lot: again})
     assert room.laid(lot) is again or again.worth > now.worth
+
+
+def test_a_template_says_how_far_a_flange_falls_away():
+    """A 50 mm bulkhead with its flange of 90 on a drum of 580: r − √(r² − 45²)."""
+    fit = bulkhead("50 mm")
+    made = hole_template("x", fit.saw, fit, 0.58)
+    falls = 290 - math.sqrt(290**2 - (fit.flange * 500) ** 2)
+    assert f"stands {falls:.1f} mm off" in made.words

@@ -9,6 +9,7 @@ import pytest
 from fuente.demo import DEMOS
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit
+from fuente.devices.pieces import Note
 from fuente.document import files
 from fuente.document.record import EMPTY, Built, Record
 from fuente.document.system import apply
@@ -18,6 +19,7 @@ from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand, build_stand, done, next_step, opened
 from fuente.workshop.joints import beads, cartridges, cure_of, cure_time
 from fuente.workshop.room import Room, room_of
+from fuente.workshop.steps import Step
 from fuente.workshop.words import remark
 
 HOUR = 3600.0
@@ -172,3 +174,18 @@ def test_a_design_that_changed_keeps_what_was_done(room):
     stood = build_stand(room_of(analysed(wide)).steps, record, START)
     assert next(s for s in stood if s.step.id == "sump:fillet").left(START) == pytest.approx(57.6 * HOUR)
     assert "x:y" not in {s.step.id for s in stood}
+
+
+def test_of_two_that_cure_the_longer_holds():
+    """A step after two: the one that ends later says until when; one that is open comes before both."""
+
+    def step(key, wait=0.0, after=()):
+        return Step(key, "x", Note(key), (), Note("x"), 1.0, wait=wait, waits_for="x" if wait else "", after=after)
+
+    rows = (step("short", HOUR), step("long", 5 * HOUR), step("last", after=("long", "short")))
+    record = EMPTY.added(done(rows[0], START)).added(done(rows[1], START))
+    last = build_stand(rows, record, START)[-1]
+    assert last.held_by is rows[1]
+    assert last.until == START + datetime.timedelta(hours=5)
+    again = build_stand(rows, record.added(opened(rows[0], START)), START)[-1]
+    assert (again.held_by, again.until) == (rows[0], None)
