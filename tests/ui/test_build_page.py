@@ -17,7 +17,7 @@ from fuente.document import files
 from fuente.document.system import set_value
 from fuente.ui import step_view
 from fuente.ui.build import VIEWS
-from fuente.ui.build_files import FILES
+from fuente.ui.exports import FILES
 from fuente.ui.shop_dialog import ShopDialog
 from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand

@@ -21,8 +21,8 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
-from fuente.ui.build_files import FILES
 from fuente.ui.document_window import DocumentWindow
+from fuente.ui.exports import FILES
 from fuente.ui.message import Message
 from fuente.ui.stage_page import StagePage
 from fuente.ui.stages import STAGES
