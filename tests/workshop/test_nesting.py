@@ -14,7 +14,8 @@ from fuente.errors import EntryError
 from fuente.halting import Halted, halted_when, telling
 from fuente.workshop.lattice import pads_from, sheets_for
 from fuente.workshop.lengths import cut_lengths
-from fuente.workshop.nesting import Board, Item, Nest, nest
+from fuente.workshop.nesting import nest
+from fuente.workshop.sheet_cuts import Board, Item, Nest
 
 TINY = 1e-6
 

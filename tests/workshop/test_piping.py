@@ -14,7 +14,7 @@ from fuente.devices.shop import HandTakeOff, Shop
 from fuente.study.known import analysed
 from fuente.workshop.bill import made_of
 from fuente.workshop.piping import TURNS, cement, cut_run, runs_of, sketch_of
-from fuente.workshop.steps import title_of
+from fuente.workshop.step import title_of
 
 SHARES = {"elbow": 0.55, "elbow_45": 0.28, "union": 0.25, "ball_valve": 0.9, "swing_check": 0.9, "gate_valve": 0.75}
 

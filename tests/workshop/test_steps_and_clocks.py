@@ -19,7 +19,7 @@ from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand, build_stand, done, next_step, opened
 from fuente.workshop.joints import beads, cartridges, cure_of, cure_time
 from fuente.workshop.room import Room, room_of
-from fuente.workshop.steps import Step
+from fuente.workshop.step import Step
 from fuente.workshop.words import remark
 
 HOUR = 3600.0

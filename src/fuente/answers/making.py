@@ -13,8 +13,8 @@ from fuente.structure.vessels import wet_weight as weigh
 from fuente.structure.walls import PVC_E, largest_flange, sagitta
 from fuente.typed import parse
 from fuente.workshop.lattice import pads_from
-from fuente.workshop.nesting import Board, Item
 from fuente.workshop.nesting import nest as laid_out
+from fuente.workshop.sheet_cuts import Board, Item
 
 WEEK = 7 * 86400.0
 GLUE, SIDE = 0.001, 0.001  # m

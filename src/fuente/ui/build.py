@@ -43,10 +43,10 @@ from fuente.units import shown
 from fuente.workshop import told
 from fuente.workshop.clocks import Stand, Stood, build_stand, done, next_step, opened
 from fuente.workshop.drawn import drawing_of, lengths_drawing, nest_drawing, panel_drawing, piece_drawing
-from fuente.workshop.nesting import Nesting
 from fuente.workshop.piping import sketch_of
 from fuente.workshop.purchase import purchase, with_price
 from fuente.workshop.room import Room, room_of
+from fuente.workshop.sheet_cuts import Nesting
 from fuente.workshop.sheets import Lot
 
 VIEWS = {"parts": "Parts", "sheets": "Sheets", "pipes": "Pipes", "steps": "Steps", "bill": "Bill"}

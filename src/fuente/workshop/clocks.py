@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 
 from fuente.document.record import Built, Record
-from fuente.workshop.steps import Step
+from fuente.workshop.step import Step
 
 
 class Stand(StrEnum):

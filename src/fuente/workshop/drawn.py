@@ -8,10 +8,10 @@ from fuente.shown.plan import own_plan
 from fuente.shown.section import own_section
 from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
-from fuente.workshop.nesting import Nest
 from fuente.workshop.piping import sketch_of
 from fuente.workshop.room import Room, shown_situation
-from fuente.workshop.steps import Step, title_of
+from fuente.workshop.sheet_cuts import Nest
+from fuente.workshop.step import Step, title_of
 from fuente.workshop.templates import hole_of
 
 BAR_TALL = 50.0  # mm: a length of pipe as it is drawn

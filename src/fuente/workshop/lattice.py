@@ -14,7 +14,7 @@ from dataclasses import dataclass
 from functools import cache, lru_cache
 
 from fuente.errors import EntryError
-from fuente.workshop.nesting import Rect
+from fuente.workshop.sheet_cuts import Rect
 
 FINE = 1e-9  # m
 _MOST = 2000  # pads of a sheet

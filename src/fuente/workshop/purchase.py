@@ -12,9 +12,9 @@ from fuente.devices.shop import LeftoverFitting, Price, Shop
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.joints import beads, cartridges
-from fuente.workshop.nesting import Item
 from fuente.workshop.piping import cement
 from fuente.workshop.room import Room, room_of
+from fuente.workshop.sheet_cuts import Item
 from fuente.workshop.sheets import Lot
 from fuente.workshop.words import row
 

@@ -11,10 +11,11 @@ from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.workshop.bill import Bill, bill, made_of
 from fuente.workshop.lengths import Lengths
-from fuente.workshop.nesting import Nesting
 from fuente.workshop.piping import Run, runs_of
+from fuente.workshop.sheet_cuts import Nesting
 from fuente.workshop.sheets import Lot, PadLot, pad_lots, panel_lots, pipe_lots
-from fuente.workshop.steps import Step, steps, title_of
+from fuente.workshop.step import Step, title_of
+from fuente.workshop.steps import steps
 
 
 class Room:

@@ -11,8 +11,9 @@ from fuente.devices.pieces import Pad, Panel, Piece
 from fuente.devices.shop import LeftoverFoam, LeftoverPipe, LeftoverSheet, Shop
 from fuente.workshop.lattice import Pads, pads_from
 from fuente.workshop.lengths import Lengths, cut_lengths
-from fuente.workshop.nesting import Board, Item, Nesting, nest
+from fuente.workshop.nesting import nest
 from fuente.workshop.piping import Run
+from fuente.workshop.sheet_cuts import Board, Item, Nesting
 
 SCORED = "glass"  # by a score and a snap, which takes nothing away
 

@@ -13,8 +13,8 @@ from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.joints import beads, cartridges
 from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
-from fuente.workshop.nesting import Nest, Nesting
 from fuente.workshop.piping import CutPiece, Run, cement, name_of
+from fuente.workshop.sheet_cuts import Nest, Nesting
 from fuente.workshop.sheets import Lot, PadLot
 from fuente.workshop.words import about, row
 
