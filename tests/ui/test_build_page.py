@@ -85,14 +85,14 @@ def test_sheets_say_their_cuts_and_a_search_finds_as_good(page, qtbot):
     cuts = [s for s in page.drawn.drawing().shapes if getattr(s, "style", "") == "score"]
     numbers = [s.text for s in page.drawn.drawing().shapes if getattr(s, "style", "") == "label-number"]
     assert len(cuts) == len(numbers) >= 5
-    page.search.click()
-    assert page.search.text() == "Stop"
-    qtbot.waitUntil(lambda: page._job is None, timeout=8000)
-    assert "layouts tried" in page.found.text()
+    page.search.button.click()
+    assert page.search.button.text() == "Stop"
+    qtbot.waitUntil(lambda: page.search.job is None, timeout=8000)
+    assert "layouts tried" in page.search.words.text()
     assert rows(page)[0] == ("Sheet 1, 8 mm float glass", "5 panels")
-    page.search.click()
-    page.search.click()
-    assert page.found.text().startswith("Stopped")
+    page.search.button.click()
+    page.search.button.click()
+    assert page.search.words.text().startswith("Stopped")
 
 
 def test_a_price_that_is_typed_counts(page, window):
