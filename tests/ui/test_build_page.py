@@ -330,3 +330,12 @@ def test_prices_by_the_gallon(page, window):
     page.bill.table.model().setData(page.bill.table.model().index(at, 2), "4", Qt.ItemDataRole.EditRole)
     assert window.workspace.system.shop.prices[0].amount == pytest.approx(4 / 3.785411784)
     assert page.bill.table.rows.lines[at].cells[2].text == "4"
+
+
+def test_a_row_copies_whole(page, window, qapp):
+    page.show_view("bill")
+    table = page.bill.table
+    at = next(k for k, line in enumerate(table.rows.lines) if line.of == "Moving carrier, wheel")
+    table.setCurrentIndex(table.model().index(at, 2))
+    QTest.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
+    assert qapp.clipboard().text() == "Moving carrier, wheel\t11 L\t0.9\t9.90\ttypical"

@@ -15,12 +15,14 @@ from fuente.catalogue import bulkhead
 from fuente.demo import DEMOS
 from fuente.demo.nursery import nursery
 from fuente.demo.reading_room import reading_room
+from fuente.demo.starter import starter
 from fuente.demo.trough import trough
 from fuente.devices.base import Change, Edit
 from fuente.devices.pieces import Hole, Joint
 from fuente.devices.shop import HandFitting, LeftoverFitting, LeftoverPipe, LeftoverSheet, Price, Shop, StockSheet
 from fuente.document.system import apply
 from fuente.errors import EntryError, FuenteError
+from fuente.study.filters import add_filter, first_layouts
 from fuente.study.known import analysed
 from fuente.ui.templates import export_templates
 from fuente.units import UnitSystem
@@ -32,6 +34,13 @@ from fuente.workshop.templates import hole_template, row_template, templates, ti
 from fuente.workshop.workbook import harmless, workbook
 
 METRIC = UnitSystem.METRIC
+
+
+def add_canister():
+    """The window tank with a canister beside it."""
+    system = starter()
+    spec = next(spec for kind, spec in first_layouts(system, system.tanks[0].id) if kind.id == "canister")
+    return apply(system, add_filter(system, spec))
 
 
 def shopped(**values):
@@ -298,3 +307,13 @@ def test_a_template_says_how_far_a_flange_falls_away():
     made = hole_template("x", fit.saw, fit, 0.58)
     falls = 290 - math.sqrt(290**2 - (fit.flange * 500) ** 2)
     assert f"stands {falls:.1f} mm off" in made.words
+
+
+def test_a_hose_has_a_clamp_at_each_end():
+    canister = analysed(add_canister())
+    by = lines(canister)
+    hoses = [b for b in by.values() if "hose" in b.what.lower() and b.unit == "m"]
+    clamps = [b for b in by.values() if b.what.startswith("Hose clamp")]
+    assert hoses
+    assert len(clamps) == len(hoses)
+    assert all(b.amount % 2 == 0 and b.amount >= 2 for b in clamps)

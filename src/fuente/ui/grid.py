@@ -14,6 +14,7 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
+from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from fuente.ui import theme
@@ -207,6 +208,15 @@ class Grid(QTableView):
                 self.setCurrentIndex(self.model().index(row, 0))
                 return True
         return False
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """Copying takes the whole row, its cells parted by tabs, as a spreadsheet pastes them."""
+        chosen = self.selectionModel().selectedIndexes()
+        if event.matches(QKeySequence.StandardKey.Copy) and chosen:
+            words = (cell.text for cell in self._line(chosen[0]).cells)
+            QGuiApplication.clipboard().setText("\t".join(words))
+            return
+        super().keyPressEvent(event)
 
     def words(self, column: int) -> list[str]:
         """What a column says, from top to bottom, headings left out."""

@@ -30,6 +30,11 @@ SHORTCUTS = (
                 (f"Ctrl {n}", f"{stage.title.replace('&&', '&')}: {stage.said}")
                 for n, stage in enumerate(STAGES.values(), 1)
             ),
+            ("F3", "Plan instead of the section, and back"),
+            ("F5", "Bench mode: arrows go on and back, Space says done"),
+            ("Ctrl P, Ctrl Shift P", "Build book, drill templates as PDF"),
+            ("Ctrl Shift X, Ctrl Shift D", "Lists as a workbook, sheets as DXF"),
+            ("Ctrl C in a list", "Copy the whole row"),
             ("Space in the wet test", "Play, pause"),
             ("Alt ←, Alt →", "The station before, the next one"),
             (f"Ctrl Alt 1 … {min(len(TITLES), 9)}", "Running, power cut and the other situations"),

@@ -169,6 +169,10 @@ def _pipe(room: Room, units: UnitSystem) -> list[Bought]:
         if isinstance(piece, Pipe) and (not piece.pipe or piece.pipe not in cut) and piece.length > 0:
             said, metric = row(piece, units), row(piece, METRIC)
             found.append(Bought("Pipe", metric.what, said.what, piece.length * piece.count, "m", None, UNKNOWN))
+            if piece.pipe and pipe_size(piece.pipe).family == "hose":
+                names = (f"Hose clamp for {fill(pipe_size(piece.pipe).name, {}, s)}" for s in (METRIC, units))
+                key, name = names
+                found.append(Bought("Pipe", key, name, 2.0 * piece.count, "piece", None, UNKNOWN))
     return found
 
 
