@@ -8,12 +8,14 @@ import pytest
 
 from fuente.demo import DEMOS
 from fuente.demo.reading_room import reading_room
+from fuente.demo.starter import starter
 from fuente.devices.base import Change, Edit
 from fuente.devices.pieces import Note
 from fuente.document import files
 from fuente.document.record import EMPTY, Built, Record
 from fuente.document.system import apply
 from fuente.errors import DocumentError
+from fuente.study.filters import add_filter, first_layouts
 from fuente.study.known import analysed
 from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand, build_stand, done, next_step, opened
@@ -189,3 +191,31 @@ def test_of_two_that_cure_the_longer_holds():
     assert last.until == START + datetime.timedelta(hours=5)
     again = build_stand(rows, record.added(opened(rows[0], START)), START)[-1]
     assert (again.held_by, again.until) == (rows[0], None)
+
+
+def corner_foam():
+    """The window tank with a foam wall round its corner, on a dam."""
+    system = starter()
+    spec = next(spec for kind, spec in first_layouts(system, system.tanks[0].id) if kind.id == "foam_wall")
+    corner = spec.model_copy(update={"shape": "corner", "dam": 0.03, "walls": 1})
+    return apply(system, add_filter(system, type(spec).model_validate(corner.model_dump())))
+
+
+def test_what_a_kind_alone_wants_done():
+    """Rails at their mark, foam, dam and notches of a corner wall in that order; bottles are cut before they are
+    drilled; a sieve's frame hardens before its screen.
+    """
+    made = room_of(analysed(corner_foam())).steps
+    wall = [s for s in made if s.id.startswith("foam")]
+    names = [s.id.split(":", 1)[1] for s in wall]
+    rails, foam, dam, notches = (names.index(n) for n in ("rails", "foam", "dam", "notches"))
+    assert rails < foam < dam < notches
+    assert wall[rails].wait == pytest.approx(4 / 2.5 * 24 * HOUR)
+    said = " ".join(remark(a, UnitSystem.METRIC) for a in wall[rails].act)
+    assert "from the corner" in said
+    air = [s.id for s in room_of(analysed(DEMOS["nursery-on-air"]())).steps]
+    assert air.index("bed-1:cut") < air.index("bed-1:drill:bed-1.holes.foot") < air.index("bed-1:roll")
+    trough = {s.id: s for s in room_of(analysed(DEMOS["courtyard-trough"]())).steps}
+    assert trough["sieve:frame"].wait == 24 * HOUR
+    assert trough["sieve:screen"].after == ("sieve:frame",)
+    assert "sieve.start:first" in trough  # its pump is started low too

@@ -253,11 +253,31 @@ class FirstRun:
 
 
 @dataclass(frozen=True)
+class Making:
+    """A step of a kind's own craft: what to do, what to see, minutes; and how long it then waits, s, for what. Glue
+    waits by the depth of its bead: ``bead`` in m instead of ``wait``.
+    """
+
+    id: str
+    title: str
+    acts: tuple[Note, ...]
+    check: str
+    minutes: float = 15.0
+    hands: int = 1
+    tools: tuple[str, ...] = ()
+    wait: float = 0.0
+    bead: float = 0.0
+    waits_for: str = ""
+    before: bool = False  # whether it comes before anything is drilled
+
+
+@dataclass(frozen=True)
 class Parts:
-    """What a device is made of, in build order, and what to take care of."""
+    """What a device is made of, in build order, and what to take care of; ``making`` is what its kind alone wants."""
 
     pieces: tuple[Piece, ...] = ()
     cautions: tuple[str, ...] = ()
+    making: tuple[Making, ...] = ()
 
     @property
     def panels(self) -> tuple[Panel, ...]:
@@ -271,7 +291,8 @@ class Parts:
 
     def __add__(self, other: Parts) -> Parts:
         cautions = self.cautions + tuple(c for c in other.cautions if c not in self.cautions)
-        return replace(self, pieces=self.pieces + other.pieces, cautions=cautions)
+        making = self.making + other.making
+        return replace(self, pieces=self.pieces + other.pieces, cautions=cautions, making=making)
 
 
 # -- pieces that many kinds have ----------------------------------------------------------------------------------

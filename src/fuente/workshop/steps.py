@@ -14,7 +14,7 @@ from fuente.workshop.bill import alike, made_of
 from fuente.workshop.piping import runs_of
 from fuente.workshop.step import Step, title_of
 from fuente.workshop.steps_box import box_steps
-from fuente.workshop.steps_drilled import drilled, fitted, loaded, wet_test
+from fuente.workshop.steps_drilled import by_craft, drilled, fitted, loaded, wet_test
 from fuente.workshop.steps_water import filled, first_runs, plumbed, watched
 
 
@@ -29,7 +29,8 @@ def steps(analysis: Analysis) -> tuple[Step, ...]:
     loading: list[Step] = []
     titled = [(title_of(device), parts) for device, parts in made_of(analysis)]
     for (owner, title, parts), times in _alike_together(analysis):
-        whole = [*drilled(owner, title, parts, homes), *box_steps(owner, title, parts, shop, lift)]
+        whole = [*by_craft(owner, title, parts, shop, True), *drilled(owner, title, parts, homes)]
+        whole += [*box_steps(owner, title, parts, shop, lift), *by_craft(owner, title, parts, shop, False)]
         whole += fitted(owner, title, parts)
         wet = wet_test(owner, title, parts)
         bodies += _chained(_times(step, times) for step in whole)

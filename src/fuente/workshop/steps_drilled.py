@@ -21,7 +21,9 @@ from fuente.devices.pieces import (
     Thing,
     note,
 )
-from fuente.workshop.step import BITE, DAY, FLOOD, GLASS, LIFT, SMALL, Step, once
+from fuente.devices.shop import Shop
+from fuente.workshop.joints import cure_time
+from fuente.workshop.step import BITE, DAY, FLOOD, GLASS, GLUE, LIFT, SMALL, Step, once
 
 
 def drilled(owner: str, title: str, parts: Parts, homes: set[str]) -> Iterator[Step]:
@@ -73,6 +75,26 @@ def _way(glass: bool, small: bool) -> str:
     if glass:
         return "slowly and under water, from both faces where you can reach both"
     return "deburred" if small else "slowly, from both faces where you can reach both, then deburred"
+
+
+def by_craft(owner: str, title: str, parts: Parts, shop: Shop, before: bool) -> Iterator[Step]:
+    """What its kind alone wants done, before it is drilled or after; glue waits by its bead and the label."""
+    for each in (m for m in parts.making if m.before == before):
+        glued = each.bead > 0
+        yield Step(
+            f"{owner}:{each.id}",
+            title,
+            Note(each.title),
+            each.acts,
+            Note(each.check),
+            each.minutes,
+            each.hands,
+            each.tools,
+            (GLUE,) if glued or "solvent cement" in each.tools else (),
+            cure_time(each.bead, shop) if glued else each.wait,
+            each.waits_for,
+            shows=next((p.id for p in parts.pieces), ""),
+        )
 
 
 def fitted(owner: str, title: str, parts: Parts) -> list[Step]:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Iterator
 
 from fuente.devices import kind_of
+from fuente.devices.contract import Device
 from fuente.devices.pieces import (
     ELECTRIC,
     PLUMBER,
+    FirstRun,
     Note,
     note,
 )
@@ -18,6 +20,7 @@ from fuente.workshop.step import DAY, FLOOD, FLOOR, GLUE, Step, title_of
 
 
 def plumbed(runs: tuple[Run, ...], shop: Shop) -> Iterator[Step]:
+    """Every run cut and dry-fitted, then all of it cemented."""
     if not runs:
         return
     for k, run in enumerate(runs):
@@ -67,6 +70,7 @@ def _between(piece: CutPiece) -> str:
 
 
 def filled(analysis: Analysis) -> Iterator[Step]:
+    """Everything in its place, filled to its marks."""
     marks = []
     network = analysis.network
     for cell, level in network.marks.items():
@@ -89,13 +93,27 @@ def filled(analysis: Analysis) -> Iterator[Step]:
     )
 
 
+def _started(device: Device) -> FirstRun:
+    """The first start of what has a pump and nothing else to say of it."""
+    return FirstRun(
+        f"{device.id}.start",
+        "Start it low",
+        1,
+        Note("Plug it in last, with its valve a quarter open where it has one, and stay by it"),
+        Note("no joint weeps; every level settles under its rim"),
+        15,
+    )
+
+
 def first_runs(analysis: Analysis) -> Iterator[Step]:
     """What every kind wants when water first runs through it, the water's way."""
     found = []
     for device in analysis.ordered:
         kind = kind_of(device)
-        for each in kind.commission(device, analysis.sites[device.id]) if kind.commission else ():
-            found.append((title_of(device), each))
+        if kind.commission:
+            found += [(title_of(device), each) for each in kind.commission(device, analysis.sites[device.id])]
+        elif device.draws > 0:
+            found.append((title_of(device), _started(device)))
     for title, each in sorted(found, key=lambda pair: pair[1].turn):
         yield Step(
             f"{each.id}:first",
@@ -109,6 +127,7 @@ def first_runs(analysis: Analysis) -> Iterator[Step]:
 
 
 def watched() -> Step:
+    """A day of running, measured beside what was expected."""
     return Step(
         "all:watch",
         "Everything",

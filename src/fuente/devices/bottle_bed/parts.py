@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.filtering import Site
-from fuente.devices.pieces import Hole, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
+from fuente.devices.pieces import Hole, Making, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
 from fuente.devices.pocket import AIR_CAUTION
 from fuente.network.model import Solution
 
@@ -41,6 +41,35 @@ def _holes(spec: BottleBed, bottle: str) -> tuple[Hole, ...]:
 def _of_holes(spec: BottleBed) -> str:
     rows = ((spec.holes, "at its foot"), (spec.top_holes, "under its top"), (spec.cap_holes, "in its cap"))
     return "holes each for water: " + ", ".join(f"{many} {where}" for many, where in rows if many)
+
+
+MAKING = (
+    Making(
+        "cut",
+        "Cut and smooth the bottle",
+        (
+            note("Food-safe plastic, label and glue off; cut with a fine saw or a hot wire, never a blunt knife"),
+            note("Break every edge with a blade, then with wet paper"),
+        ),
+        "a dry cloth drawn round every edge and hole catches nowhere",
+        15,
+        1,
+        ("fine saw", "deburring blade", "wet abrasive paper"),
+        before=True,
+    ),
+    Making(
+        "roll",
+        "Try the roll in a bucket",
+        (
+            note("Carriers in, air on at a third, then up until every carrier moves"),
+            note("New carriers float for days: turn them under by hand twice a day"),
+        ),
+        "no carrier leaves through a hole, none lies still in a corner",
+        10,
+        1,
+        ("bucket", "air pump"),
+    ),
+)
 
 
 def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
@@ -89,4 +118,4 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
     if spec.suckers:
         held = spec.suckers * spec.tubes
         found.append(tool(f"{spec.id}.hanger", "Hanger or sucker", hanger, shelf=Shelf.EQUIPMENT, count=held))
-    return Parts(tuple(found), (AIR_CAUTION,))
+    return Parts(tuple(found), (AIR_CAUTION,), MAKING)

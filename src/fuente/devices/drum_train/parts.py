@@ -4,7 +4,21 @@ from __future__ import annotations
 
 from fuente.devices.drum_train.spec import ROLES, Drum, DrumTrain
 from fuente.devices.filtering import Site
-from fuente.devices.pieces import PLUMBER, Fixing, Hole, Joint, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
+from fuente.devices.pieces import (
+    PLUMBER,
+    Fixing,
+    Hole,
+    Joint,
+    Making,
+    Pad,
+    Parts,
+    Piece,
+    Shelf,
+    Thing,
+    media_of,
+    note,
+    tool,
+)
 from fuente.devices.plumbing_shown import line_parts
 from fuente.network.model import Solution
 
@@ -14,6 +28,32 @@ LIFT = (
 )
 LARGER = 0.015  # by which a disc is cut larger than its drum
 BRUSH = 0.012  # m² of plan that a brush takes
+
+
+MAKING = (
+    Making(
+        "wash",
+        "Wash the drums and set them level",
+        (
+            note("Only drums that held food; hot water and soda, rinsed three times, left open to air"),
+            note("On firm level ground, all rims at one height: shim under the stand, never under one edge"),
+        ),
+        "a level over each pair of rims stays in its marks",
+        40,
+        2,
+        ("level", "soda", "brush"),
+        before=True,
+    ),
+    Making(
+        "grids",
+        "Set the grids and screens",
+        (note("Grid on its feet first, then foam or screen cut a finger larger than the bore and pressed in"),),
+        "no way round at the wall; the foam comes out by its loops without tools",
+        15,
+        1,
+        ("long knife",),
+    ),
+)
 
 
 def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
@@ -44,7 +84,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
                 notes=(note("a test of what passes: look after a day"),),
             )
         )
-    return Parts(tuple(found), (LIFT, PLUMBER)) + line_parts(spec, site)
+    return Parts(tuple(found), (LIFT, PLUMBER), MAKING) + line_parts(spec, site)
 
 
 def _way_on(spec: DrumTrain, site: Site, k: int, drum: Drum) -> list[Piece]:

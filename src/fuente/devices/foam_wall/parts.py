@@ -7,7 +7,7 @@ from dataclasses import replace
 
 from fuente.devices.filtering import Site
 from fuente.devices.foam_wall.spec import VEE, FoamWall
-from fuente.devices.pieces import Face, Hole, Note, Pad, Parts, Piece, Shelf, Thing, media_of, note
+from fuente.devices.pieces import Face, Hole, Making, Note, Pad, Parts, Piece, Shelf, Thing, media_of, note
 from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
 
@@ -15,6 +15,7 @@ SILICONE = (
     "Silicone: ventilate, wear gloves, no flame; about a day for each 2 to 3 mm of depth, then wait a week before"
     " water."
 )
+RAIL_BEAD = 0.004  # m, under a rail
 RAIL = 0.015  # m, the width of a strip that holds the foam
 
 
@@ -40,7 +41,71 @@ def parts(spec: FoamWall, site: Site, solution: Solution) -> Parts:
     if spec.media > 0:
         bags = media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media)
         found.append(replace(bags, bags=max(math.ceil((bags.wet or 0.0) / site.space.lift), 1)))
-    return Parts(tuple(found), (SILICONE,)) + pocket_parts(spec, site)
+    return Parts(tuple(found), (SILICONE,), _making(spec)) + pocket_parts(spec, site)
+
+
+def _making(spec: FoamWall) -> tuple[Making, ...]:
+    """Rails at their marks, foam cut tight, the dam, the notches last."""
+    corner = spec.shape == "corner"
+    rails = [note("Dry glass, wiped with alcohol; mark both rails by a plumb line")]
+    if corner:
+        rails.append(note("inner edge of each rail {r:length} from the corner", r=spec.reach))
+    else:
+        rails.append(note("first rails {b:length} from the end wall", b=spec.behind))
+        rails.append(note("the second pair {t:length} further on, the foam between them", t=spec.deep))
+    rails.append(note("a bead of {b:fine_length} on each, pressed on, taped at three heights", b=RAIL_BEAD))
+    foam = [
+        note(
+            "Cut {w:length} × {h:length} with a long knife against a straight edge",
+            w=cut_size(spec)[0],
+            h=cut_size(spec)[1],
+        )
+    ]
+    if spec.wedges:
+        foam.append(
+            note(f"{spec.wedges} relief cuts of {{v:length}} across its inner side, half its thickness deep", v=VEE)
+        )
+    foam.append(note("press it in between the rails by its edges, never by its middle"))
+    made = [
+        Making(
+            "rails",
+            "Glue the rails",
+            tuple(rails),
+            "both upright and at one distance over their whole height",
+            30,
+            1,
+            ("plumb line or square", "tape", "caulking gun"),
+            bead=RAIL_BEAD,
+            waits_for="the rails to hold",
+        ),
+        Making(
+            "foam",
+            "Cut and press in the foam",
+            tuple(foam),
+            "it stands by itself, tight at every edge: a card does not pass beside it",
+            20,
+            1,
+            ("long knife", "straight edge"),
+        ),
+    ]
+    if spec.dam > 0:
+        dam = (note("Dam of {d:length} on a bead along the floor", d=spec.dam), note(_dammed(spec)))
+        made.append(
+            Making(
+                "dam",
+                "Glue the dam",
+                dam,
+                "no sand can pass under or beside it",
+                15,
+                1,
+                ("caulking gun",),
+                bead=RAIL_BEAD,
+                waits_for="the dam to hold",
+            )
+        )
+    mouths = (note("Cut the notches last, tight round each tube, the mouths behind the foam turned to the front"),)
+    made.append(Making("notches", "Cut the notches", mouths, "water has no way back round a tube", 10, 1, ("knife",)))
+    return tuple(made)
 
 
 def _pads(spec: FoamWall) -> list[Pad]:

@@ -5,11 +5,37 @@ from __future__ import annotations
 from fuente.devices.filtering import Site
 from fuente.devices.ornament.judge import stone_needed
 from fuente.devices.ornament.spec import FORMS, SHELLS, Ornament
-from fuente.devices.pieces import Face, Hole, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
+from fuente.devices.pieces import Face, Hole, Making, Pad, Parts, Piece, Shelf, Thing, media_of, note, tool
 from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
 
 FOOD_SAFE = "Ornaments: food-safe and smooth, no metal, no paint that comes off, no edge that cuts, no trap for a fish."
+
+
+MAKING = (
+    Making(
+        "soak",
+        "Soak and smooth the ornament",
+        (
+            note("No metal, no paint that comes off; soak it in clean water and smell it after a day"),
+            note("Smooth every gap and the exit by file and wet paper"),
+        ),
+        "water stays clear and without smell; no edge that cuts, no gap that holds a fish",
+        20,
+        1,
+        ("bucket", "file", "wet abrasive paper"),
+        wait=24 * 3600.0,
+        waits_for="a day of soaking",
+        before=True,
+    ),
+    Making(
+        "weigh",
+        "Weigh it down",
+        (note("Stones or ceramic at its foot before foam and media, so that it stands when the lift bubbles"),),
+        "it does not rock under a push at its top, under water",
+        10,
+    ),
+)
 
 
 def parts(spec: Ornament, site: Site, solution: Solution) -> Parts:
@@ -62,4 +88,4 @@ def parts(spec: Ornament, site: Site, solution: Solution) -> Parts:
     if spec.lid:
         reach = note("to reach the media without a tear-down")
         found.append(tool(f"{spec.id}.lid", "Lid or plate that lifts", reach, shelf=Shelf.EQUIPMENT))
-    return Parts(tuple(found), (FOOD_SAFE,)) + pocket_parts(spec, site)
+    return Parts(tuple(found), (FOOD_SAFE,), MAKING) + pocket_parts(spec, site)

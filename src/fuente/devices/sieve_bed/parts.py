@@ -3,10 +3,39 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import Site
-from fuente.devices.pieces import PLUMBER, Pad, Parts, Piece, Pipe, Shelf, Thing, box_of, media_of, note, tool
+from fuente.devices.pieces import PLUMBER, Making, Pad, Parts, Piece, Pipe, Shelf, Thing, box_of, media_of, note, tool
 from fuente.devices.sieve_bed.lines import parts_of
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.network.model import Solution
+
+MAKING = (
+    Making(
+        "frame",
+        "Join the frame",
+        (
+            note("Dry-fit all bars on a flat floor, mark across every joint, then cement them one by one"),
+            note("Stand it on its supports and sight along the long sides"),
+        ),
+        "flat within a finger's thickness from corner to corner, and no joint turns",
+        60,
+        2,
+        ("pipe saw", "primer", "solvent cement", "string"),
+        wait=24 * 3600.0,
+        waits_for="the frame's joints to harden",
+    ),
+    Making(
+        "screen",
+        "Lay on the screen",
+        (
+            note("Cut it a hand larger all round, fold it over the frame, tie or clip it every hand's width"),
+            note("No cut edge upwards"),
+        ),
+        "tight as a drum skin; no gap at an edge that a finger finds",
+        30,
+        2,
+        ("shears", "ties that do not rust"),
+    ),
+)
 
 
 def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
@@ -47,4 +76,4 @@ def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
     if spec.media > 0:
         bags = note("in bags under the screen")
         found.append(media_of(f"{spec.id}.media", site.medium(spec.medium), spec.media, bags))
-    return Parts(tuple(found), (PLUMBER,)) + parts_of(spec, site)
+    return Parts(tuple(found), (PLUMBER,), MAKING) + parts_of(spec, site)

@@ -3,12 +3,25 @@
 from __future__ import annotations
 
 from fuente.devices.filtering import Site
-from fuente.devices.pieces import Face, Hole, Parts, Shelf, Thing, box_of, media_of, note
+from fuente.devices.pieces import Face, Hole, Making, Parts, Shelf, Thing, box_of, media_of, note
 from fuente.devices.plumbing_shown import line_parts
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.model import Solution
 
 CAUTION = "Structure: a wet tower is heavy at its top; fix it to the wall."
+
+
+MAKING = (
+    Making(
+        "tray",
+        "Level the spreading tray",
+        (note("Tray on its ledge, water poured in: every hole drips; file those that do not"),),
+        "drops fall evenly over the whole plan when the pump runs",
+        20,
+        1,
+        ("level", "file"),
+    ),
+)
 
 
 def parts(spec: TrickleTower, site: Site, solution: Solution) -> Parts:
@@ -36,4 +49,4 @@ def parts(spec: TrickleTower, site: Site, solution: Solution) -> Parts:
         ),
         media_of(f"{spec.id}.media", site.medium(spec.medium), spec.bulk),
     )
-    return Parts(found, (CAUTION,)) + line_parts(spec, site)
+    return Parts(found, (CAUTION,), MAKING) + line_parts(spec, site)
