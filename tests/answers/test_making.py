@@ -54,6 +54,7 @@ def test_the_fitting_in_the_hand():
     assert (made["smallest"], made["largest"]) == pytest.approx((0.042, 0.056))
     assert made["stands_off"] == pytest.approx(0.29 - math.sqrt(0.29**2 - 0.032**2))
     assert made["takes_up"] == pytest.approx(0.001)
+    assert made["saw"] == made["edge"] == pytest.approx(0.043)  # the smallest that is sold from 42 to 56
     for bad in ({"thread": "41", "flange": "42"}, {"thread": "41", "flange": "64", "wall": "60"}):
         with pytest.raises(EntryError):
             ask("hole", bad)

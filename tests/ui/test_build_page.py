@@ -206,7 +206,7 @@ def test_leftovers_and_the_fitting_in_the_hand(page, window):
     dialog.hand.add.click()
     page.show_view("parts")
     page.list.choose("overflow.drain.1.hole")
-    assert any("58 mm" in name for name, _ in page.told.said.rows)
+    assert any("60 mm" in name for name, _ in page.told.said.rows)
     dialog.fields["ends"].chosen.emit("outside")
     assert window.workspace.system.shop.ends == "outside"
     page.list.choose("sump.end")

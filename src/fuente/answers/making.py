@@ -6,7 +6,7 @@ import math
 from collections.abc import Mapping
 
 from fuente.answers.question import Answer, Input, Output
-from fuente.catalogue import FITTINGS, PIPES, PipeSize, socket_depth, take_off
+from fuente.catalogue import FITTINGS, PIPES, PipeSize, saws_sold, socket_depth, take_off
 from fuente.errors import EntryError
 from fuente.structure.vessels import beam_sag
 from fuente.structure.vessels import wet_weight as weigh
@@ -120,7 +120,8 @@ def hole(thread: float, flange: float, gasket: float = 0.003, wall: float = 0.0)
     if thread <= 0 or flange <= thread + 0.004:
         raise EntryError("A flange is wider than its thread: measure both again.")
     low, high = thread + 0.001, max(flange - 0.008, thread + 0.001)
-    found = {"smallest": low, "largest": high, "edge": low, "stands_off": 0.0, "takes_up": gasket / 3}
+    saw = next((s for s in saws_sold() if low <= s <= high), low)
+    found = {"smallest": low, "largest": high, "saw": saw, "edge": saw, "stands_off": 0.0, "takes_up": gasket / 3}
     if wall > 0:
         if wall <= flange:
             raise EntryError("The wall is narrower than the flange.")
@@ -368,6 +369,7 @@ MAKING = (
         (
             Output("smallest", "length", "smallest hole"),
             Output("largest", "length", "largest hole"),
+            Output("saw", "length", "saw that is sold"),
             Output("edge", "length", "keep from edges"),
             Output("stands_off", "fine_length", "flange stands off"),
             Output("takes_up", "fine_length", "gasket takes up"),

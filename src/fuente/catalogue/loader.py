@@ -351,6 +351,12 @@ def foam_sheet(ppi: float, thickness: float) -> Consumable:
     return min(foams, key=lambda c: (abs(float(c.id.split("_")[1]) - ppi), abs((c.sheet or (0, 0, 0))[2] - thickness)))
 
 
+@lru_cache(maxsize=1)
+def saws_sold() -> tuple[float, ...]:
+    """Hole saws as they are sold, m, rising."""
+    return tuple(size / 1000 for size in _raw()["saws"]["sizes"])
+
+
 def take_off(kind: str, pipe: PipeSize) -> float | None:
     """What a fitting takes off a pipe's run at one of its ends, m; None for what does not lie in a run. ±3 mm."""
     share = _raw()["take_off"].get(kind)

@@ -6,7 +6,7 @@ from typing import Annotated, Literal
 
 from pydantic import Field, model_validator
 
-from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size, take_off
+from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size, saws_sold, take_off
 from fuente.devices.base import Spec, measured, picked
 from fuente.errors import FuenteError
 
@@ -149,6 +149,7 @@ class Shop(Spec):
     prices: tuple[Price, ...] = Field((), max_length=1000, description="What things cost the builder.")
     currency: str = Field("", max_length=8, description="Written behind prices; empty for none.")
     budget: float = Field(0.0, ge=0.0, le=1e7, description="What it may cost, in that money; 0 for no limit.")
+    ready_pad: float = Field(0.0, ge=0.0, le=1e5, description="Price of a ready-made pad; 0 for none.")
     ready_made: float = Field(0.0, ge=0.0, le=1e7, description="Price of a ready-made filter; 0 for none.")
 
     @model_validator(mode="after")
@@ -180,9 +181,10 @@ class Shop(Spec):
 
     def saw_for(self, low: float, high: float, usual: float) -> float:
         """The saw to take for a hole between two diameters in m: one that is there, else the usual if it fits, else the
-        smallest that passes.
+        smallest that is sold and passes; the least hole itself where none does.
         """
-        there = [s for s in sorted(self.saws) if low - 1e-6 <= s <= high + 1e-6]
-        if there:
-            return there[0]
-        return usual if low - 1e-6 <= usual <= high + 1e-6 else low
+        for saws in (sorted(self.saws), (usual,), saws_sold()):
+            for saw in saws:
+                if low - 1e-6 <= saw <= high + 1e-6:
+                    return saw
+        return low

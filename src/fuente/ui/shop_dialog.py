@@ -124,6 +124,7 @@ class ShopDialog(QDialog):
             ("currency", "Currency"),
             ("budget", "Budget"),
             ("ready_made", "A ready-made filter costs"),
+            ("ready_pad", "A ready-made pad costs"),
         ):
             box = QLineEdit(f"{getattr(self.shop, name) or ''}")
             box.setAccessibleName(title)

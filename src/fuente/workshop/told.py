@@ -109,6 +109,8 @@ def told_pads(lot: PadLot, units: UnitSystem, shop: Shop) -> tuple[tuple[str, st
         words = f"{shown(length, 'length', units, unit=False)} × {shown(width, 'length', units)}"
         rows.append((f"Pads of {words} from a sheet", f"{pads.count}"))
         rows.append(("One of them costs", money_fine(lot.sheet.cost / pads.count, shop)))
+        if shop.ready_pad:
+            rows.append(("A ready-made one costs", money_fine(shop.ready_pad, shop)))
         rows.append(("A sheet lasts", _lasts(pads.count / needed, lot.sheet.life)))
     return tuple(rows)
 
