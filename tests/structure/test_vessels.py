@@ -9,9 +9,16 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from fuente.demo.reading_room import reading_room
+from fuente.devices.base import Change, Edit
+from fuente.devices.shop import Shop
+from fuente.devices.tank.parts import wall_check
+from fuente.document.system import apply
 from fuente.errors import EntryError
+from fuente.findings import findings
 from fuente.structure.plates import ALLOWED, MATERIALS, plate_factors, wall
 from fuente.structure.vessels import Ring, beam_sag, box_inertia, vessel, wet_weight
+from fuente.study.known import analysed
 
 
 def ringed_by_energy(ratio, strip, poisson=0.22, terms=40, powers=14):
@@ -150,3 +157,16 @@ def test_an_even_load_on_a_stiff_rim_is_held():
     held, stiff = plate_factors(1.5, False, 0.3, True), plate_factors(1.5, True, 0.3, True, 1e7)
     assert stiff.beta == pytest.approx(held.beta, rel=1e-3)
     assert stiff.centre_deflection == pytest.approx(held.centre_deflection, rel=1e-3)
+
+
+def test_the_school_of_stress_rules_a_design():
+    """A tank that wants thicker glass by the workshop's stress and none by the long-duration one."""
+    tank = reading_room().tanks[0]
+    usual, long = (wall_check(tank, Shop(stress=s)).needed for s in ("workshop", "long"))
+    assert long / usual == pytest.approx(math.sqrt(19.2 / 3.8 / 7.0))
+    between = tank.model_copy(update={"thickness": round((long + usual) / 2, 4)})
+    for school, bad in (("workshop", True), ("long", False)):
+        design = reading_room()
+        change = (Change(("devices", "tank", "thickness"), between.thickness), Change(("shop", "stress"), school))
+        found = {f.code for f in findings(analysed(apply(design, Edit("x", change))))}
+        assert ("tank-wall" in found) == bad

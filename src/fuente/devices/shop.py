@@ -9,10 +9,12 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size, saws_sold, take_off
 from fuente.devices.base import Spec, measured, picked
 from fuente.errors import FuenteError
+from fuente.structure.plates import ALLOWED
 
 _DAY = 86400.0
 WALLS = {"on": "walls stand on the bottom", "round": "walls stand round the bottom"}
 ENDS = {"between": "ends between front and back", "outside": "front and back between the ends"}
+STRESSES = {"workshop": "19.2 MPa over a safety of 3.8", "long": "7 MPa, its long-duration value"}
 MATERIALS = ("glass", "acrylic", "plywood")
 Material = Literal["glass", "acrylic", "plywood"]
 
@@ -129,6 +131,7 @@ class Shop(Spec):
 
     walls: Literal["on", "round"] = picked("on", "Walls", WALLS)
     ends: Literal["between", "outside"] = picked("between", "Ends", ENDS)
+    stress: Literal["workshop", "long"] = picked("workshop", "Stress allowed in glass", STRESSES)
     glue: float = measured(0.001, "fine_length", "Glue gap", 0.0, 0.004, "Between two panels.", step=0.0005)
     clearance: float = measured(0.001, "fine_length", "Baffle clearance", 0.0, 0.01, "At each side.", step=0.0005)
     grind: float = measured(0.0, "fine_length", "Lost by grinding an edge", 0.0, 0.005, "Added when cut.", step=0.0005)
@@ -158,6 +161,10 @@ class Shop(Spec):
         if len(set(sizes)) != len(sizes):
             raise ValueError("Two fittings in the hand have the same size: keep the one that you will use.")
         return self
+
+    def allowed(self, material: str) -> float | None:
+        """Stress in Pa that a sheet is designed for, where the builder's school says another than the usual."""
+        return ALLOWED[self.stress] if material == "glass" else None
 
     def fitting_for(self, pipe_id: str) -> Bulkhead:
         """The bulkhead that takes a pipe: the one in the hand where it was measured, else the catalogue's."""

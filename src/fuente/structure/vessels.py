@@ -64,6 +64,7 @@ def vessel(
     ring: Ring | None = None,
     bed: Bed = "full",
     density: float = 1000.0,
+    allowable: float | None = None,
 ) -> Vessel:
     """A box of inside sizes in m under water to its brim; ``base`` is its bottom's thickness, the walls' unless given.
 
@@ -78,28 +79,47 @@ def vessel(
     stress = 0.0
     for span in (max(length, width), min(length, width)):
         if rim == "ring" and ring is not None:
-            found, own = _ringed(span, depth, thickness, material, ring, density)
+            found, own = _ringed(span, depth, thickness, material, ring, density, allowable)
             stress = max(stress, own)
         else:
-            found = wall(span, depth, thickness, material=material, braced=rim == "braced", density=density)
+            found = wall(
+                span, depth, thickness, material=material, braced=rim == "braced", density=density, allowable=allowable
+            )
         walls.append(found)
-    floor = bottom(length, width, depth, base or thickness, material=material, full_bed=bed == "full", density=density)
+    floor = bottom(
+        length,
+        width,
+        depth,
+        base or thickness,
+        material=material,
+        full_bed=bed == "full",
+        density=density,
+        allowable=allowable,
+    )
     strength = MATERIALS[material].strength
     return Vessel(walls[0], walls[1], floor, stress, strength / stress if stress > 0 else math.inf)
 
 
 def ringed_wall(
-    length: float, width: float, depth: float, thickness: float, strip: float, material: str
+    length: float,
+    width: float,
+    depth: float,
+    thickness: float,
+    strip: float,
+    material: str,
+    allowable: float | None = None,
 ) -> PlateResult:
     """The long wall of a box whose rim carries strips of a width in m, as thick as its walls; its safety is the strip's
     own where that is less.
     """
-    box = vessel(length, width, depth, thickness, material=material, rim="ring", ring=Ring(strip, thickness))
+    box = vessel(
+        length, width, depth, thickness, material=material, rim="ring", ring=Ring(strip, thickness), allowable=allowable
+    )
     return replace(box.long, safety=min(box.long.safety, box.strip_safety))
 
 
 def _ringed(
-    span: float, depth: float, thickness: float, material: str, ring: Ring, density: float
+    span: float, depth: float, thickness: float, material: str, ring: Ring, density: float, allowable: float | None
 ) -> tuple[PlateResult, float]:
     """A wall with a strip along its top, and the strip's own stress in Pa."""
     stuff = MATERIALS[material]
@@ -107,10 +127,10 @@ def _ringed(
     inertia = ring.thickness * ring.width**3 / 12
     # What is needed depends on the plate's own stiffness, and that on its thickness: a few rounds settle it.
     needed = _at(span, depth, thickness, stuff.poisson, inertia)[0]
-    t = depth * math.sqrt(needed * load / stuff.allowable)
+    t = depth * math.sqrt(needed * load / (allowable or stuff.allowable))
     for _ in range(12):
         beta = _at(span, depth, t, stuff.poisson, inertia)[0]
-        t = depth * math.sqrt(beta * load / stuff.allowable)
+        t = depth * math.sqrt(beta * load / (allowable or stuff.allowable))
     beta, alpha, curve = _at(span, depth, thickness, stuff.poisson, inertia)
     stress = beta * load * depth**2 / thickness**2
     plate = stuff.modulus * thickness**3 / (12 * (1 - stuff.poisson**2))

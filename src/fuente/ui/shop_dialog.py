@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
-from fuente.devices.shop import ENDS, WALLS, Shop
+from fuente.devices.shop import ENDS, STRESSES, WALLS, Shop
 from fuente.errors import FuenteError
 from fuente.typed import parse
 from fuente.ui import theme
@@ -90,7 +90,8 @@ class ShopDialog(QDialog):
 
     def _joints(self) -> QWidget:
         page, form = _page()
-        for name, title, options in (("walls", "Walls", WALLS), ("ends", "Ends", ENDS)):
+        rows = (("walls", "Walls", WALLS), ("ends", "Ends", ENDS), ("stress", "Stress allowed in glass", STRESSES))
+        for name, title, options in rows:
             box = ChoiceBox(tuple(options.items()), getattr(self.shop, name))
             box.setAccessibleName(title)
             box.chosen.connect(lambda value, n=name: self.put(n, value))

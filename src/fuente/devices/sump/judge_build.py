@@ -51,7 +51,7 @@ def _too_big(owner: str, word: str, size: float, room: float, path: Path, action
 def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Walls, bottom and baffles of the sump."""
     path = sump.path
-    wall = wall_check(sump)
+    wall = wall_check(sump, site.shop)
     if wall.needed > sump.thickness + 5e-5:
         better = sheet(sump.material, wall.needed)
         edit = Edit("Thicken sump walls", (Change((*path, "thickness"), better.thickness),)) if better else None
@@ -66,7 +66,7 @@ def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             edit,
             sump.thickness - wall.needed,
         )
-    bottom = bottom_check(sump)
+    bottom = bottom_check(sump, site.shop)
     if bottom.needed > sump.bottom + 5e-5:
         yield Finding(
             "sump-bottom",
@@ -82,7 +82,7 @@ def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     for k, chamber in enumerate(sump.chambers):
         if not chamber.exit:
             continue
-        check = baffle_check(sump, chamber.exit)
+        check = baffle_check(sump, chamber.exit, site.shop)
         if check.needed > chamber.exit.thickness + 5e-5:
             better = sheet(chamber.exit.material, check.needed)
             edit = None

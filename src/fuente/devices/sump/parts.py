@@ -34,6 +34,7 @@ from fuente.structure.vessels import ringed_wall
 
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
+USUAL = Shop()
 LAP = 0.03  # m that a comb lies on its baffle
 CAUTIONS = (
     (
@@ -57,15 +58,23 @@ def spread(count: int, saw: float, width: float) -> list[float]:
     return [width / 2 + (i - (count - 1) / 2) * apart for i in range(count)]
 
 
-def wall_check(sump: Sump) -> PlateResult:
+def wall_check(sump: Sump, shop: Shop = USUAL) -> PlateResult:
     """The long wall, brim full."""
+    allowed = shop.allowed(sump.material)
     if sump.strip > 0 and not sump.braced:
         sizes = sump.inner_length, sump.inner_width, sump.inner_height, sump.thickness
-        return ringed_wall(*sizes, sump.strip, sump.material)
-    return wall(sump.inner_length, sump.inner_height, sump.thickness, material=sump.material, braced=sump.braced)
+        return ringed_wall(*sizes, sump.strip, sump.material, allowed)
+    return wall(
+        sump.inner_length,
+        sump.inner_height,
+        sump.thickness,
+        material=sump.material,
+        braced=sump.braced,
+        allowable=allowed,
+    )
 
 
-def bottom_check(sump: Sump) -> PlateResult:
+def bottom_check(sump: Sump, shop: Shop = USUAL) -> PlateResult:
     """The bottom on its edges or on a full bed, brim full."""
     return bottom(
         sump.inner_length,
@@ -74,13 +83,15 @@ def bottom_check(sump: Sump) -> PlateResult:
         sump.bottom,
         material=sump.material,
         full_bed=sump.full_bed,
+        allowable=shop.allowed(sump.material),
     )
 
 
-def baffle_check(sump: Sump, baffle: Baffle) -> PlateResult:
+def baffle_check(sump: Sump, baffle: Baffle, shop: Shop = USUAL) -> PlateResult:
     """A baffle with water to its crest on one side and none on the other, three edges bonded."""
     height = max(baffle.top - baffle.gap, 0.02)
-    return wall(sump.inner_width, height, baffle.thickness, material=baffle.material)
+    allowed = shop.allowed(baffle.material)
+    return wall(sump.inner_width, height, baffle.thickness, material=baffle.material, allowable=allowed)
 
 
 def parts(sump: Sump, site: Site, solution: Solution) -> Parts:
@@ -151,7 +162,7 @@ def _shell(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
     on, between = shop.walls == "on", shop.ends == "between"
     height = sump.height - sump.bottom - glue if on else sump.height
     floor = (sump.length, sump.width) if on else (sump.length - within, sump.width - within)
-    strength, base = wall_check(sump), bottom_check(sump)
+    strength, base = wall_check(sump, shop), bottom_check(sump, shop)
     stand = "stand on the bottom" if on else "stand round the bottom"
     rests = ("full bed" if sump.full_bed else "on its edges") if on else "between the walls, carried by the glue"
     foot, beside = (sump.bottom + glue if on else 0.0), t + glue
@@ -262,7 +273,7 @@ def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
     for field, name, baffle, x in rows:
         if baffle is None:
             continue
-        check = baffle_check(sump, baffle)
+        check = baffle_check(sump, baffle, shop)
         foot = baffle.gap if baffle.gap > 0 else shop.glue
         long = sump.inner_width - 2 * shop.clearance
         slots = slots_of(long, baffle.top, sump.inner_height, baffle.notch, baffle.teeth, baffle.tooth_gap)

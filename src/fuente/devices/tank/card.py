@@ -65,7 +65,7 @@ def card(tank: Tank, site: Site, study: Study, solution: Solution) -> tuple[Stat
     drained = any(source == tank.id for d in site.devices.values() for source, _ in d.falls())
     volume = solution.volume[tank.id]
     depth = solution.depth(tank.id)
-    check = wall_check(tank)
+    check = wall_check(tank, site.shop)
     where = (*path, "level")
     undrained = () if drained else (Choice(where, "Water above the tank's floor", "length", depth, step=0.005),)
 

@@ -15,7 +15,7 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
     """Findings that need only the tank."""
     path = tank.path
     found: list[Finding] = []
-    check = wall_check(tank)
+    check = wall_check(tank, site.shop)
     if check is None:
         return (walls_unknown(tank.id, "The tank", "lined plywood", tank.inner_length, tank.inner_height),)
     if check.needed > tank.thickness + 5e-5:
@@ -40,7 +40,7 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
                 tank.thickness - check.needed,
             )
         )
-    base = bottom_check(tank)
+    base = bottom_check(tank, site.shop)
     if base is not None and base.needed > tank.bottom + 5e-5:
         found.append(
             Finding(

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.devices.pieces import Parts
+from fuente.devices.shop import Shop
 from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
@@ -10,6 +11,7 @@ from fuente.network.model import Solution
 from fuente.structure.plates import PLATED, PlateResult, bottom, wall
 from fuente.structure.vessels import ringed_wall
 
+BY_DEFAULT = Shop()
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
     "glass": "Glass scatters: 3.8 is the usual safety",
@@ -17,22 +19,31 @@ USUAL = {
 }
 
 
-def wall_check(tank: Tank) -> PlateResult | None:
+def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
     """The long wall, brim full; None for a material that is outside the plate model."""
     if tank.material not in PLATED:
         return None
+    allowed = shop.allowed(tank.material)
     sizes = tank.inner_length, tank.inner_width, tank.inner_height, tank.thickness
     if tank.strip > 0 and not tank.braced:
-        return ringed_wall(*sizes, tank.strip, tank.material)
-    return wall(tank.inner_length, tank.inner_height, tank.thickness, material=tank.material, braced=tank.braced)
+        return ringed_wall(*sizes, tank.strip, tank.material, allowed)
+    return wall(
+        tank.inner_length,
+        tank.inner_height,
+        tank.thickness,
+        material=tank.material,
+        braced=tank.braced,
+        allowable=allowed,
+    )
 
 
-def bottom_check(tank: Tank) -> PlateResult | None:
+def bottom_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
     """Its bottom on its edges or on a full bed, brim full; None as for walls."""
     if tank.material not in PLATED:
         return None
     length, width, depth = tank.inner_length, tank.inner_width, tank.inner_height
-    return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed)
+    allowed = shop.allowed(tank.material)
+    return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed, allowable=allowed)
 
 
 def parts(tank: Tank, site: Site, solution: Solution) -> Parts:
