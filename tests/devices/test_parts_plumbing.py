@@ -344,7 +344,7 @@ def test_glass_to_every_edge_and_between_unequal_holes():
     ("count", "saw", "width"), [(1, 0.053, 0.3), (2, 0.064, 0.384), (3, 0.053, 0.382), (4, 0.043, 0.5), (6, 0.064, 0.4)]
 )
 def test_holes_in_a_row_keep_a_hole_s_width_apart_where_there_is_room(count, saw, width):
-    from fuente.devices.sump.parts import spread
+    from fuente.devices.sump.shell import spread
 
     xs = spread(count, saw, width)
     assert len(xs) == count

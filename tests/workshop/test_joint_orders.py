@@ -11,7 +11,7 @@ from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit
 from fuente.devices.pieces import Panel, slots_of
-from fuente.devices.sump.parts import wall_check
+from fuente.devices.sump.plates import wall_check
 from fuente.document.system import apply
 from fuente.study.known import analysed
 from fuente.workshop.bill import bill

@@ -20,7 +20,7 @@ from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Space
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
-from fuente.devices.sump.parts import bottom_check, wall_check
+from fuente.devices.sump.plates import bottom_check, wall_check
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.errors import FuenteError

@@ -6,7 +6,7 @@ import math
 
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Path
-from fuente.devices.sump.parts import baffle_check
+from fuente.devices.sump.plates import baffle_check
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Role, Socks, Sump
 
 # Length along the sump in m: least, and wished.

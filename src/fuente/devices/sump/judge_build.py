@@ -8,7 +8,7 @@ from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
-from fuente.devices.sump.parts import baffle_check, bottom_check, wall_check
+from fuente.devices.sump.plates import baffle_check, bottom_check, wall_check
 from fuente.devices.sump.spec import Sump
 
 
