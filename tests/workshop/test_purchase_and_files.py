@@ -27,13 +27,21 @@ from fuente.study.known import analysed
 from fuente.ui.templates import export_templates
 from fuente.units import UnitSystem
 from fuente.workshop import entered
-from fuente.workshop.export import export_nests_dxf, export_pieces
+from fuente.workshop.bill import as_csv, bill
+from fuente.workshop.cells import harmless
+from fuente.workshop.export import export_nests_dxf, export_panels_dxf, export_pieces
 from fuente.workshop.purchase import FOUND, TYPICAL, YOURS, purchase, with_price
 from fuente.workshop.room import room_of
 from fuente.workshop.templates import hole_template, row_template, templates, tiles
-from fuente.workshop.workbook import harmless, workbook
+from fuente.workshop.words import remark
+from fuente.workshop.workbook import workbook
 
 METRIC = UnitSystem.METRIC
+
+
+def said(template, units=METRIC):
+    """What a template says of itself."""
+    return remark(template.words, units)
 
 
 def add_canister():
@@ -116,7 +124,7 @@ def test_the_fitting_in_the_hand_overrides_everywhere():
     assert sorted(round(h.diameter, 4) for h in holes) == [0.043, 0.06, 0.06]
     joints = [p for p in room.pieces if isinstance(p, Joint) and p.pipe == "40-pn10"]
     assert all(j.fit is not None and j.fit.flange == 0.09 for j in joints)
-    assert any("hole 60.0 mm" in t.words and "flange 90 mm" in t.words for t in templates(room))
+    assert any(said(t).startswith("hole 60.0 mm; flange 90 mm") for t in templates(room))
     owned = room_of(shopped(fittings=(hand,), saws=(0.035, 0.0625, 0.068)))
     assert {round(h.diameter, 4) for h in owned.pieces if isinstance(h, Hole)} == {0.043, 0.0625}
 
@@ -256,8 +264,8 @@ def test_rows_wrap_round_their_wall():
     )
     assert near > 2 * 6
     made = templates(room_of(analysed(nursery())))
-    assert any(re.search("40 holes of 6.0 mm", t.words) for t in made)
-    drum = [t for t in templates(room_of(analysed(trough()))) if "stands" in t.words]
+    assert any(re.search("40 holes of 6.0 mm", said(t)) for t in made)
+    drum = [t for t in templates(room_of(analysed(trough()))) if "stands" in said(t)]
     assert drum  # a flange on a curved wall says how far it falls away
 
 
@@ -306,7 +314,7 @@ def test_a_template_says_how_far_a_flange_falls_away():
     fit = bulkhead("50 mm")
     made = hole_template("x", fit.saw, fit, 0.58)
     falls = 290 - math.sqrt(290**2 - (fit.flange * 500) ** 2)
-    assert f"stands {falls:.1f} mm off" in made.words
+    assert f"stands {falls:.1f} mm off" in said(made)
 
 
 def test_a_hose_has_a_clamp_at_each_end():
@@ -317,3 +325,50 @@ def test_a_hose_has_a_clamp_at_each_end():
     assert hoses
     assert len(clamps) == len(hoses)
     assert all(b.amount % 2 == 0 and b.amount >= 2 for b in clamps)
+
+
+def test_templates_speak_the_shown_units():
+    for each in templates(room_of(analysed(trough()))):
+        assert " mm" not in said(each, UnitSystem.US)
+
+
+@pytest.mark.parametrize(
+    ("kind", "what", "sizes", "count"),
+    [
+        ("sheet", "glass", (0.7, 0.5, 0.5), "1"),
+        ("foam", "3", (0.5, 0.3, 0.05), "1"),
+        ("pipe", "32 mm PN10", (500.0,), "1"),
+        ("sheet", "glass", (0.7, 0.5, 0.006), "500"),
+    ],
+)
+def test_what_no_workshop_has_is_a_sentence(kind, what, sizes, count):
+    with pytest.raises(EntryError) as refused:
+        entered.leftover(kind, what, sizes, count)
+    assert "\n" not in str(refused.value)
+    with pytest.raises(EntryError):
+        entered.hand("hand", "7 in", (0.041, 0.064, 0.064, 0.003), "")
+    with pytest.raises(EntryError):
+        entered.stock("stock", "glass", (2.0, 1.2, 0.006), "dear")
+
+
+def test_a_sheet_of_the_builders_own_is_priced_by_the_builder():
+    by = lines(shopped(sheets=(StockSheet(material="glass", length=2.2, width=1.3, price=88.0),)))
+    assert {b.source for what, b in by.items() if what.startswith("Glass sheet")} == {YOURS}
+    assert {b.source for what, b in by.items() if what.startswith("Acrylic sheet")} == {TYPICAL}
+
+
+def test_the_panels_file_has_their_slots(tmp_path):
+    """The comb's outline has four points for each of its slots besides its corners."""
+    path = tmp_path / "p.dxf"
+    analysis = analysed(reading_room())
+    export_panels_dxf(analysis, path)
+    comb = room_of(analysis).panel("sump.bed.exit.comb")
+    counts = [len(e) for e in ezdxf.readfile(path).modelspace() if e.dxf.layer == "CUT"]
+    assert 4 + 4 * comb.slots.count in counts
+
+
+def test_csv_cells_that_begin_a_formula_are_harmless():
+    named = apply(reading_room(), Edit("x", (Change(("devices", "return", "pump", "name"), "=1+1"),)))
+    text = as_csv(bill(analysed(named)), METRIC)
+    assert "'=1+1" in text
+    assert ",=1+1" not in text

@@ -219,3 +219,11 @@ def test_what_a_kind_alone_wants_done():
     assert trough["sieve:frame"].wait == 24 * HOUR
     assert trough["sieve:screen"].after == ("sieve:frame",)
     assert "sieve.start:first" in trough  # its pump is started low too
+
+
+def test_a_name_is_never_a_slot():
+    """A sump and a medium called like slots stay as they are called."""
+    named = apply(reading_room(), Edit("x", (Change(("devices", "sump", "chambers", "pump", "name"), "{h:length}"),)))
+    fill = by_id(room_of(analysed(named)))["all:fill"]
+    said = [remark(a, UnitSystem.METRIC) for a in fill.act]
+    assert any(words.startswith("{h:length}: 2") and words.endswith("over its floor") for words in said)

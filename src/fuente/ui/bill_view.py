@@ -9,10 +9,8 @@ from fuente.devices.shop import Shop
 from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
 from fuente.units import UnitSystem
-from fuente.workshop.purchase import Bought, Purchase
+from fuente.workshop.purchase import Bought, Purchase, amount_of, unit_of
 from fuente.workshop.told import Told, money, money_fine
-
-_US = {"L": ("gal", 3.785411784), "mL": ("fl oz", 29.5735), "m": ("ft", 0.3048)}  # and how much of the metric one
 
 
 class BillView(QWidget):
@@ -47,10 +45,8 @@ class BillView(QWidget):
         self.table.show_lines(lines)
 
     def _line(self, each: Bought) -> Line:
-        unit, size = self._unit(each)
-        amount = f"{each.amount:.0f}" if unit in ("piece", "sheet", "length") else f"{each.amount / size:.3g}"
-        many = "s" if unit in ("sheet", "length") and each.amount != 1 else ""
-        much = "" if each.there and not each.amount else amount + ("" if unit == "piece" else f" {unit}{many}")
+        unit, size = unit_of(each, self._units)
+        much = "" if each.there and not each.amount else amount_of(each, self._units)
         if each.there:
             much += f"{' + ' if much else ''}{each.there:.0f} there"
         one = "price?" if each.each is None else f"{each.each * size:.4g}"
@@ -67,10 +63,6 @@ class BillView(QWidget):
             ),
             each.key,
         )
-
-    def _unit(self, each: Bought) -> tuple[str, float]:
-        """In which unit a line is shown, and how much of its own that is."""
-        return _US.get(each.unit, (each.unit, 1.0)) if self._units == UnitSystem.US else (each.unit, 1.0)
 
     def show_group(self, group: str) -> None:
         """Scroll to a group."""
@@ -91,7 +83,7 @@ class BillView(QWidget):
             return
         each = next(b for b in self._purchase.lines if b.key == key)
         if 0 <= amount <= 1e6:
-            self.priced.emit(key, amount / self._unit(each)[1])
+            self.priced.emit(key, amount / unit_of(each, self._units)[1])
 
     def told(self) -> Told:
         """What it comes to."""

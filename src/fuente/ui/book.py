@@ -17,7 +17,7 @@ from fuente.workshop import told
 from fuente.workshop.bill import table
 from fuente.workshop.drawn import lengths_drawing, nest_drawing, panel_drawing
 from fuente.workshop.piping import sketch_of
-from fuente.workshop.purchase import purchase
+from fuente.workshop.purchase import amount_of, purchase, unit_of
 from fuente.workshop.room import Room, room_of, shown_situation
 from fuente.workshop.templates import templates
 from fuente.workshop.words import remark
@@ -168,12 +168,11 @@ def _bill(page: Page, analysis: Analysis, units: UnitSystem) -> None:
     page.turn()
     page.text("What is bought", 13, True)
     page.row(("What", "How much", "One", "Cost"), (0.5, 0.2, 0.15, 0.15), True)
-    for line in total.lines:  # by the litre and metre, as prices are kept
-        amount = f"{line.amount:.0f}" if line.unit in ("piece", "sheet", "length") else f"{line.amount:.3g}"
+    for line in total.lines:
         there = f", {line.there:.0f} there already" if line.there else ""
-        one = "" if line.each is None else f"{line.each:g}"
+        one = "" if line.each is None else f"{line.each * unit_of(line, units)[1]:.4g}"
         cost = "" if line.cost is None else told.money_fine(line.cost, shop)
-        page.row((line.what, f"{amount} {line.unit}{there}", one, cost), (0.5, 0.2, 0.15, 0.15))
+        page.row((line.what, amount_of(line, units) + there, one, cost), (0.5, 0.2, 0.15, 0.15))
     page.text(
         f"{told.money(total.total, shop)} as far as it is known; {total.unknown} lines have no price. A year of power"
         f" without heaters {told.money(total.power, shop)}, of foam {told.money(total.used, shop)}.",

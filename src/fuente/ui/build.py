@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
+from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -54,6 +55,7 @@ class BuildPage(StagePage):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.view = "parts"
+        self._stale = False
         self._stood: tuple[Stood, ...] = ()
         self._chosen_in: dict[str, str] = {}
         row = QHBoxLayout(self)
@@ -68,7 +70,7 @@ class BuildPage(StagePage):
         self._clock.setInterval(MINUTE)
         self._clock.timeout.connect(self._tick)
         self._clock.start()
-        workspace.changed.connect(self.refresh)
+        workspace.changed.connect(self._follow)
         self.refresh()
 
     # -- making ---------------------------------------------------------------------------------------------------
@@ -161,6 +163,19 @@ class BuildPage(StagePage):
     def room(self) -> Room:
         """The build room of what is shown."""
         return room_of(self.workspace.analysis)
+
+    def _follow(self) -> None:
+        """An edit: followed at once where it is seen, else when the page is shown again."""
+        self._stale = not self.isVisible()
+        if not self._stale:
+            self.refresh()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Shown again: edits that were made meanwhile are followed."""
+        super().showEvent(event)
+        if self._stale:
+            self._stale = False
+            self.refresh()
 
     def refresh(self) -> None:
         """Follow the workspace."""
@@ -315,6 +330,7 @@ class BuildPage(StagePage):
             return None
         dialog = Bench(self._stand_now, lambda s: drawing_of(self.room, s.step), self.workspace.units, self.window())
         dialog.setAttribute(Qt.WidgetAttribute.WA_DeleteOnClose)
+        dialog.setModal(True)  # its steps are this page's, which another theme would make anew
         dialog.ticked.connect(self.tick)
         dialog.opened.connect(self.reopen)
         dialog.show()
@@ -326,7 +342,9 @@ class BuildPage(StagePage):
 
     def open_shop(self) -> None:
         """The workshop: joint order, stock, leftovers, fittings, glue, money."""
-        ShopDialog(self.workspace, self).exec()
+        dialog = ShopDialog(self.workspace, self)
+        dialog.exec()
+        dialog.deleteLater()
 
     # -- keeping --------------------------------------------------------------------------------------------------
 

@@ -14,6 +14,7 @@ from fuente.ui.paper import DPI, INK, QUIET, Page, Size, paper
 from fuente.units import UnitSystem
 from fuente.workshop.room import room_of
 from fuente.workshop.templates import BAR, Template, templates, tiles
+from fuente.workshop.words import remark
 
 FOOT = "print at 100 %, not fitted to the page; measure your own fitting first"
 
@@ -42,7 +43,8 @@ def template_page(page: Page, template: Template, units: UnitSystem) -> None:
             page.turn()
         sheet = f", sheet {k} of {len(corners)}: join them at their frames" if len(corners) > 1 else ""
         page.text(template.title, 13, True)
-        page.text(f"1 : 1{sheet}. {template.words[:1].upper()}{template.words[1:]}.", 9)
+        words = remark(template.words, units)
+        page.text(f"1 : 1{sheet}. {words[:1].upper()}{words[1:]}.", 9)
         page.text(f"This bar is {BAR:.0f} mm; where it is not, the printer scales.", 8.5, colour=QUIET, gap=0.8)
         page.bar(BAR * scale)
         top = page.mm(42)

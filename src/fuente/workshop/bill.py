@@ -18,6 +18,7 @@ from fuente.devices.shop import Shop
 from fuente.errors import FuenteError
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
+from fuente.workshop.cells import harmless
 from fuente.workshop.words import Row, row
 
 
@@ -152,9 +153,9 @@ def as_csv(total: Bill, units: UnitSystem) -> str:
     rows = table(total, units)
     for each, panel in zip(rows, total.panels, strict=False):
         sizes = [f"{panel.length * 1000:.1f}", f"{panel.width * 1000:.1f}", f"{panel.thickness * 1000:.1f}"]
-        writer.writerow([*each, *sizes, f"{panel.mass:.2f}"])
+        writer.writerow([*map(harmless, each), *sizes, f"{panel.mass:.2f}"])
     for each in rows[len(total.panels) :]:
-        writer.writerow([*each, "", "", "", ""])
+        writer.writerow([*map(harmless, each), "", "", "", ""])
     for caution in total.cautions:
         writer.writerow(["Caution", "", caution, "", "", "", "", "", ""])
     return out.getvalue()

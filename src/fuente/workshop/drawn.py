@@ -6,6 +6,7 @@ from fuente.devices.pieces import Hole, Panel, Pipe
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Label, Point, Polygon, Polyline, Primitive, box
 from fuente.shown.plan import own_plan
 from fuente.shown.section import own_section
+from fuente.units import UnitSystem
 from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
 from fuente.workshop.piping import sketch_of
@@ -13,6 +14,7 @@ from fuente.workshop.room import Room, shown_situation
 from fuente.workshop.sheet_cuts import Nest
 from fuente.workshop.step import Step, title_of
 from fuente.workshop.templates import hole_of
+from fuente.workshop.words import remark
 
 BAR_TALL = 50.0  # mm: a length of pipe as it is drawn
 
@@ -78,7 +80,7 @@ def _spot(start: Point, end: Point, taken: list[Point], apart: float) -> Point:
 def panel_drawing(panel: Panel) -> Drawing:
     """A panel to order from: its outline with slots, holes by their middle from two edges, its sizes."""
     w, h = panel.length * 1000, panel.width * 1000
-    shapes: list[Primitive] = [Polygon(tuple(_outline(panel)), "cut-panel", panel.id)]
+    shapes: list[Primitive] = [Polygon(tuple(outline(panel)), "cut-panel", panel.id)]
     aside = 0.06 * max(w, h)
     shapes += _holes(panel, w, h, aside)
     shapes.append(Dimension((0, 0), (w, 0), panel.length, None, -aside))
@@ -89,7 +91,7 @@ def panel_drawing(panel: Panel) -> Drawing:
     return Drawing(tuple(shapes))
 
 
-def _outline(panel: Panel) -> list[Point]:
+def outline(panel: Panel) -> list[Point]:
     """Its edge, counter-clockwise from the lower left; slots evenly along the top."""
     w, h = panel.length * 1000, panel.width * 1000
     points: list[Point] = [(0.0, 0.0), (w, 0.0)]
@@ -211,7 +213,7 @@ def drawing_of(room: Room, step: Step) -> Drawing | None:
     return found[0] if found is not None else None
 
 
-def piece_drawing(room: Room, key: str) -> tuple[Drawing, str] | None:
+def piece_drawing(room: Room, key: str, units: UnitSystem = UnitSystem.METRIC) -> tuple[Drawing, str] | None:
     """What is looked at of any piece but a panel, and what that is: the floor with its holes, a row of holes laid flat,
     a hole with its flange, pads on their sheet, a run of pipe; else the device that it belongs to, in section.
     """
@@ -222,7 +224,7 @@ def piece_drawing(room: Room, key: str) -> tuple[Drawing, str] | None:
     piece = next((p for p in room.pieces if p.id == key), None)
     if isinstance(piece, Hole) and piece.diameter:
         made = hole_of(room, piece)
-        return made.drawing, made.words
+        return made.drawing, remark(made.words, units)
     pads = next((laid for lot in room.pads for pad, laid in lot.single if pad.id == key), None)
     if pads is not None:
         return pads_drawing(pads), f"{pads.count} of it from a sheet"

@@ -2,9 +2,13 @@
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, TypeVar
+
+from pydantic import ValidationError
 
 from fuente.catalogue import FITTINGS, pipe_size, trade_sizes
+from fuente.devices.base import Spec
+from fuente.devices.sentences import first_sentence
 from fuente.devices.shop import (
     MATERIALS,
     HandFitting,
@@ -19,6 +23,7 @@ from fuente.errors import EntryError
 from fuente.typed import parse
 from fuente.units import UnitSystem, fill, shown
 
+S = TypeVar("S", bound=Spec)
 LABELS = {
     "sheet": (
         ("Material", "glass, acrylic, plywood"),
@@ -50,6 +55,14 @@ def sizes(words: str, units: UnitSystem) -> tuple[float, ...]:
     return tuple(parse(w if any(c.isalpha() for c in w) else f"{w} {last}", "length") for w in rows)
 
 
+def _made(kind: type[S], **values: Any) -> S:
+    """A value of the workshop; EntryError with one sentence where its limits forbid it."""
+    try:
+        return kind(**values)
+    except ValidationError as error:
+        raise EntryError(first_sentence(error, kind)) from None
+
+
 def _whole(words: str) -> int:
     if not words.isdigit() or not 1 <= int(words) <= 999:
         raise EntryError("Say how many as a whole number, from 1.")
@@ -67,20 +80,20 @@ def leftover(kind: str, what: str, sizes: tuple[float, ...], count: str) -> Left
     many = _whole(count)
     if kind == "sheet":
         length, width, thick = _three(sizes)
-        return LeftoverSheet(material=_material(what), length=length, width=width, thickness=thick, count=many)
+        return _made(LeftoverSheet, material=_material(what), length=length, width=width, thickness=thick, count=many)
     if kind == "foam":
         length, width, thick = _three(sizes)
         try:
             ppi = float(what)
         except ValueError:
             raise EntryError("Say its pores an inch, such as 20.") from None
-        return LeftoverFoam(ppi=ppi, length=length, width=width, thickness=thick, count=many)
+        return _made(LeftoverFoam, ppi=ppi, length=length, width=width, thickness=thick, count=many)
     if kind == "pipe":
         if len(sizes) != 1:
             raise EntryError("Type its length, such as 1.1 m.")
-        return LeftoverPipe(pipe=_pipe(what), length=sizes[0], count=many)
+        return _made(LeftoverPipe, pipe=_pipe(what), length=sizes[0], count=many)
     name, _, pipe = what.partition(",")
-    return LeftoverFitting(fitting=_fitting(name.strip()), pipe=_pipe(pipe.strip()), count=many)
+    return _made(LeftoverFitting, fitting=_fitting(name.strip()), pipe=_pipe(pipe.strip()), count=many)
 
 
 def stock(kind: str, what: str, sizes: tuple[float, ...], count: str) -> StockSheet:
@@ -89,8 +102,8 @@ def stock(kind: str, what: str, sizes: tuple[float, ...], count: str) -> StockSh
     try:
         price = float(count.replace(",", ".") or 0)
     except ValueError:
-        price = 0.0
-    return StockSheet(material=_material(what), length=length, width=width, thickness=thick, price=price)
+        raise EntryError("Type its price as a number, or leave it empty.") from None
+    return _made(StockSheet, material=_material(what), length=length, width=width, thickness=thick, price=price)
 
 
 def hand(kind: str, what: str, sizes: tuple[float, ...], count: str) -> HandFitting:
@@ -98,7 +111,7 @@ def hand(kind: str, what: str, sizes: tuple[float, ...], count: str) -> HandFitt
     if len(sizes) != 4:
         raise EntryError("Measure four sizes: thread, flange, nut and gasket, such as 41 x 64 x 64 x 3 mm.")
     thread, flange, nut, gasket = sizes
-    return HandFitting(size=what or "32 mm", thread=thread, flange=flange, nut=nut, gasket=gasket)
+    return _made(HandFitting, size=what or "32 mm", thread=thread, flange=flange, nut=nut, gasket=gasket)
 
 
 def _material(words: str) -> Any:

@@ -46,7 +46,7 @@ def part(room: Room, key: str, units: UnitSystem) -> Looked:
     holes = room.holes_with(key)
     floor = room.floor_of(holes)
     said = told_piece(piece, units) if floor is None else told_holes(f"Holes in {floor[0]}", holes, units)
-    found = piece_drawing(room, key)
+    found = piece_drawing(room, key, units)
     if found is None:
         return Looked(said, None, "It is bought whole: there is nothing to cut.")
     return Looked(said, *found)

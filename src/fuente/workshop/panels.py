@@ -6,6 +6,7 @@ from collections.abc import Iterable
 
 from fuente.devices.pieces import Panel
 from fuente.drawing.dxf import new_document, written
+from fuente.workshop.drawn import outline
 
 GAP = 60.0  # mm between panels on the sheet
 
@@ -17,7 +18,8 @@ def panels_dxf(panels: Iterable[Panel]) -> str:
     x = 0.0
     for panel in panels:
         w, h = panel.length * 1000, panel.width * 1000
-        space.add_lwpolyline([(x, 0), (x + w, 0), (x + w, h), (x, h)], close=True, dxfattribs={"layer": "CUT"})
+        edge = [(x + a, b) for a, b in outline(panel)]
+        space.add_lwpolyline(edge, close=True, dxfattribs={"layer": "CUT"})
         for hole in panel.holes:
             if hole.x is not None and hole.y is not None:
                 centre = (x + hole.x * 1000, hole.y * 1000)

@@ -81,6 +81,23 @@ def purchase(analysis: Analysis, units: UnitSystem) -> Purchase:
     return Purchase(priced, watts * YEAR / 3.6e6 * analysis.system.space.price, _used(room))
 
 
+US_UNITS = {"L": ("gal", 3.785411784), "mL": ("fl oz", 29.5735), "m": ("ft", 0.3048)}  # and how much of the metric
+
+
+def unit_of(line: Bought, units: UnitSystem) -> tuple[str, float]:
+    """In which unit a line is shown, and how much of its own that is."""
+    return US_UNITS.get(line.unit, (line.unit, 1.0)) if units == UnitSystem.US else (line.unit, 1.0)
+
+
+def amount_of(line: Bought, units: UnitSystem) -> str:
+    """How much of it, with its unit."""
+    unit, size = unit_of(line, units)
+    if unit in ("piece", "sheet", "length"):
+        many = "s" if line.amount != 1 else ""
+        return f"{line.amount:.0f}" + ("" if unit == "piece" else f" {unit}{many}")
+    return f"{line.amount / size:.3g} {unit}"
+
+
 def _together(lines: Iterable[Bought]) -> list[Bought]:
     """Equal things on one line."""
     found: dict[tuple[str, str], Bought] = {}
@@ -109,7 +126,9 @@ def _sheets(room: Room, units: UnitSystem) -> list[Bought]:
             if nest.board.own:
                 found.append(_board(lot, nest.board.length, nest.board.width, units, 0.0, group, 1.0))
             else:
-                found.append(_board(lot, nest.board.length, nest.board.width, units, nest.board.price, group))
+                board = nest.board
+                own = board.key != "sheet"  # one that the builder named
+                found.append(_board(lot, board.length, board.width, units, board.price, group, own=own))
         for item in room.laid(lot).unfit:
             key, name = (_too_large(lot, item, system) for system in (METRIC, units))
             found.append(Bought(lot.material.capitalize(), key, name, 1.0, "piece", None, UNKNOWN))
@@ -124,14 +143,21 @@ def _too_large(lot: Lot, item: Item, units: UnitSystem) -> str:
 
 
 def _board(
-    lot: Lot, length: float, width: float, units: UnitSystem, price: float, group: str, there: float = 0.0
+    lot: Lot,
+    length: float,
+    width: float,
+    units: UnitSystem,
+    price: float,
+    group: str,
+    there: float = 0.0,
+    own: bool = False,
 ) -> Bought:
     def words(system: UnitSystem) -> str:
         sizes = f"{shown(length, 'length', system, unit=False)} × {shown(width, 'length', system)}"
         kind = f"{lot.ppi:g} ppi foam" if lot.material == "foam" else lot.material
         return f"{kind.capitalize()} sheet, {shown(lot.thickness, 'length', system)}, {sizes}"
 
-    source = FOUND if there else TYPICAL if price else UNKNOWN
+    source = FOUND if there else UNKNOWN if not price else YOURS if own else TYPICAL
     return Bought(group, words(METRIC), words(units), 0.0 if there else 1.0, "sheet", price or None, source, there)
 
 

@@ -78,9 +78,9 @@ def _shell_steps(owner: str, title: str, shell: list[Panel], shop: Shop, hands: 
             Note("Dry-fit the box"),
             (
                 Note(
-                    "Stand it up with tape alone, in the order of gluing: "
+                    "Stand it up with tape alone, in the order of gluing: the bottom, then "
                     + ", ".join(f.value for f in order if f is not Face.FLOOR)
-                    + (" on the bottom" if shop.walls == "on" else ", then the bottom between them")
+                    + (" on it" if shop.walls == "on" else " round it")
                 ),
                 note("Put tape along both sides of every seam, a bead's width away"),
             ),
@@ -96,7 +96,8 @@ def _shell_steps(owner: str, title: str, shell: list[Panel], shop: Shop, hands: 
     volume = sum(b.volume for b in total)
     length = sum(b.length for b in total)
     what = "solvent cement along every edge, from a needle" if acrylic else "a bead of {g:fine_length} on every edge"
-    act = [note(f"In one go, {what}: {{l:run}} in all, {_cartridges(volume, shop)}", g=shop.glue * 3, l=length)]
+    tubes = "" if acrylic else f", {_cartridges(volume, shop)}"
+    act = [note(f"In one go, {what}: {{l:run}} in all{tubes}", g=shop.glue * 3, l=length)]
     for face in order:
         words = {
             Face.FLOOR: "the bottom, flat on its foam or board",
@@ -169,7 +170,7 @@ def _inner_steps(owner: str, title: str, inner: list[Panel], shop: Shop, in_shel
     for p in (p for p in inner if p.bonded > 1):  # a comb lies on its baffle
         for place in p.places:
             along = place.x if place.lies == "yz" else place.y
-            marks.append(note(p.name + ": {x:length} from the left outer face, {z:length} up", x=along, z=place.z))
+            marks.append(note("{x:length} from the left outer face, {z:length} up", of=p.name, x=along, z=place.z))
     volume = sum(b.volume for b in beads(inner, shop))
     found = [
         Step(

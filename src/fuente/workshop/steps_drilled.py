@@ -167,8 +167,8 @@ def loaded(owner: str, title: str, parts: Parts, lift: float) -> list[Step]:
         act = [Note("Rinse everything in tap water now, in old tank water from the first fish on")]
         for piece in soft:
             if isinstance(piece, Medium):
-                words = f"{piece.name}, {{v:volume}}" + (f", in {piece.bags} bags" if piece.bags else "")
-                act.append(note(words, v=piece.bulk))
+                words = "{v:volume}" + (f", in {piece.bags} bags" if piece.bags else "")
+                act.append(note(words, of=piece.name, v=piece.bulk))
             else:
                 pores = f", {piece.ppi:g} ppi" if piece.ppi else ""
                 act.append(Note(f"{piece.form}{pores}, {piece.count} of it"))

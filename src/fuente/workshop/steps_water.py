@@ -29,7 +29,7 @@ def plumbed(runs: tuple[Run, ...], shop: Shop) -> Iterator[Step]:
         yield Step(
             f"pipe:{run.owner}:dry",
             "Plumbing",
-            note(f"Cut and dry-fit: {run.title}{times}, {{l:run}}", l=run.length),
+            note(f"cut and dry-fit{times}, {{l:run}}", of=run.title, l=run.length),
             tuple(act),
             note("square cuts, deburred; it reaches without pull; a line across every joint to find it again"),
             (6.0 + 4.0 * len(run.pieces)) * run.count,
@@ -75,7 +75,7 @@ def filled(analysis: Analysis) -> Iterator[Step]:
     network = analysis.network
     for cell, level in network.marks.items():
         floor = network.cell(cell).floor
-        marks.append(note(f"{network.cell(cell).name}: " + "{h:length} over its floor", h=level - floor))
+        marks.append(note("{h:length} over its floor", of=network.cell(cell).name, h=level - floor))
     yield Step(
         "all:fill",
         "Everything",

@@ -6,7 +6,7 @@ import math
 from dataclasses import dataclass
 
 from fuente.catalogue import Bulkhead, bulkhead_for, pipe_size
-from fuente.devices.pieces import Hole, Joint, Panel, Shelf, Thing
+from fuente.devices.pieces import Hole, Joint, Note, Panel, Shelf, Thing, note
 from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, Primitive, box
 from fuente.workshop.room import Room
 
@@ -21,7 +21,7 @@ class Template:
 
     title: str
     drawing: Drawing
-    words: str
+    words: Note
 
 
 def hole_template(title: str, diameter: float, fit: Bulkhead | None = None, wrap: float = 0.0) -> Template:
@@ -42,17 +42,19 @@ def hole_template(title: str, diameter: float, fit: Bulkhead | None = None, wrap
         Polyline(((0, -cross), (0, cross)), "cross"),
         Circle((0, 0), 1.0, "number"),
     ]
-    words = f"hole {diameter * 1000:.1f} mm"
+    words, values = "hole {d:fine_length}", {"d": diameter}
     if fit is not None:
         words += (
-            f"; flange {fit.flange * 1000:.0f} mm (thin ring); no edge and no other hole within the outer ring,"
-            f" {keep:.0f} mm from the middle"
+            "; flange {f:length} (thin ring); no edge and no other hole within the outer ring, {k:length} from the"
+            " middle"
         )
+        values |= {"f": fit.flange, "k": keep / 1000}
     if wrap and fit is not None:
         radius, half = wrap / 2, min(fit.flange / 2, wrap / 2)
         falls = radius - math.sqrt(radius**2 - half**2)
-        words += f"; on a wall {wrap * 1000:.0f} mm across the flange stands {falls * 1000:.1f} mm off at its sides"
-    return Template(title, Drawing(tuple(shapes)), words)
+        words += "; on a wall {w:length} across the flange stands {s:fine_length} off at its sides"
+        values |= {"w": wrap, "s": falls}
+    return Template(title, Drawing(tuple(shapes)), Note(words, values))
 
 
 def row_template(title: str, count: int, diameter: float, around: float, rows: int = 1) -> Template:
@@ -75,8 +77,8 @@ def row_template(title: str, count: int, diameter: float, around: float, rows: i
             shapes.append(Polyline(((x, y - r - 2), (x, y + r + 2)), "cross"))
         left -= min(per, left)
     shapes.append(Label((0, tall), "this end meets the other", "label-small", "left", side=1))
-    words = f"{count} holes of {diameter * 1000:.1f} mm, {pitch:.1f} mm apart along the wall, {length:.0f} mm round"
-    return Template(title, Drawing(tuple(shapes)), words)
+    words = f"{count} holes of {{d:fine_length}}, {{p:fine_length}} apart along the wall, {{l:length}} round"
+    return Template(title, Drawing(tuple(shapes)), note(words, d=diameter, p=pitch / 1000, l=around))
 
 
 def templates(room: Room) -> tuple[Template, ...]:

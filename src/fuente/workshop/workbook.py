@@ -8,21 +8,11 @@ from collections.abc import Iterable, Sequence
 from fuente.study.analysis import Analysis
 from fuente.units import shown
 from fuente.workshop.bill import table
+from fuente.workshop.cells import Value, harmless
 from fuente.workshop.piping import name_of
 from fuente.workshop.purchase import purchase
 from fuente.workshop.room import room_of
 from fuente.workshop.words import remark
-
-Value = str | float | int | None
-_STARTS = ("=", "+", "-", "@", "\t", "\r")
-
-
-def harmless(value: Value) -> Value:
-    """Text that a spreadsheet would read as a formula, made plain; numbers stay numbers."""
-    if isinstance(value, str):
-        clean = "".join(c for c in value if c in "\t" or c >= " ")  # what a cell cannot hold
-        return "'" + clean if clean.startswith(_STARTS) else clean
-    return value
 
 
 def workbook(analysis: Analysis) -> bytes:
