@@ -339,3 +339,14 @@ def test_a_row_copies_whole(page, window, qapp):
     table.setCurrentIndex(table.model().index(at, 2))
     QTest.keyClick(table, Qt.Key.Key_C, Qt.KeyboardModifier.ControlModifier)
     assert qapp.clipboard().text() == "Moving carrier, wheel\t11 L\t0.9\t9.90\ttypical"
+
+
+def test_a_page_that_is_not_looked_at_is_not_computed(page, window):
+    window.show_stage("water")
+    before = page.told.said
+    window.workspace.edit(set_value("x", ("devices", "sump", "height"), 0.43))
+    assert page.told.said is before
+    assert "build-room" not in window.workspace.analysis.answers.more
+    window.show_stage("build")
+    page.list.choose("sump.long")
+    assert ("Width", "421 mm") in page.told.said.rows

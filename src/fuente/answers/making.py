@@ -202,7 +202,7 @@ MAKING = (
         (
             Output("seams", "run", "seams"),
             Output("volume", "volume", "silicone"),
-            Output("cartridges", "number", "cartridges of 310 mL"),
+            Output("cartridges", "number", "usual cartridges"),
             Output("cure", "hours", "cures for"),
         ),
         sums.silicone,

@@ -100,21 +100,24 @@ def vessel(
     return Vessel(walls[0], walls[1], floor, stress, strength / stress if stress > 0 else math.inf)
 
 
-def ringed_wall(
+def long_wall(
     length: float,
     width: float,
     depth: float,
     thickness: float,
-    strip: float,
-    material: str,
+    *,
+    material: str = "glass",
+    braced: bool = False,
+    strip: float = 0.0,
     allowable: float | None = None,
 ) -> PlateResult:
-    """The long wall of a box whose rim carries strips of a width in m, as thick as its walls; its safety is the strip's
-    own where that is less.
+    """The long wall of a box of inside sizes in m: braced, rimless, or with strips of a width in m round its rim, as
+    thick as its walls; its safety is then the strip's own where that is less.
     """
-    box = vessel(
-        length, width, depth, thickness, material=material, rim="ring", ring=Ring(strip, thickness), allowable=allowable
-    )
+    if braced or strip <= 0:
+        return wall(length, depth, thickness, material=material, braced=braced, allowable=allowable)
+    ring = Ring(strip, thickness)
+    box = vessel(length, width, depth, thickness, material=material, rim="ring", ring=ring, allowable=allowable)
     return replace(box.long, safety=min(box.long.safety, box.strip_safety))
 
 

@@ -5,24 +5,22 @@ from __future__ import annotations
 from fuente.devices.shop import Shop
 from fuente.devices.sump.spec import Baffle, Sump
 from fuente.structure.plates import PlateResult, bottom, wall
-from fuente.structure.vessels import ringed_wall
+from fuente.structure.vessels import long_wall
 
 USUAL = Shop()
 
 
 def wall_check(sump: Sump, shop: Shop = USUAL) -> PlateResult:
     """The long wall, brim full."""
-    allowed = shop.allowed(sump.material)
-    if sump.strip > 0 and not sump.braced:
-        sizes = sump.inner_length, sump.inner_width, sump.inner_height, sump.thickness
-        return ringed_wall(*sizes, sump.strip, sump.material, allowed)
-    return wall(
+    return long_wall(
         sump.inner_length,
+        sump.inner_width,
         sump.inner_height,
         sump.thickness,
         material=sump.material,
         braced=sump.braced,
-        allowable=allowed,
+        strip=sump.strip,
+        allowable=shop.allowed(sump.material),
     )
 
 

@@ -8,8 +8,8 @@ from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
-from fuente.structure.plates import PLATED, PlateResult, bottom, wall
-from fuente.structure.vessels import ringed_wall
+from fuente.structure.plates import PLATED, PlateResult, bottom
+from fuente.structure.vessels import long_wall
 
 BY_DEFAULT = Shop()
 # What is left of the strength where a wall is as thick as it should be.
@@ -23,17 +23,15 @@ def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
     """The long wall, brim full; None for a material that is outside the plate model."""
     if tank.material not in PLATED:
         return None
-    allowed = shop.allowed(tank.material)
-    sizes = tank.inner_length, tank.inner_width, tank.inner_height, tank.thickness
-    if tank.strip > 0 and not tank.braced:
-        return ringed_wall(*sizes, tank.strip, tank.material, allowed)
-    return wall(
+    return long_wall(
         tank.inner_length,
+        tank.inner_width,
         tank.inner_height,
         tank.thickness,
         material=tank.material,
         braced=tank.braced,
-        allowable=allowed,
+        strip=tank.strip,
+        allowable=shop.allowed(tank.material),
     )
 
 
