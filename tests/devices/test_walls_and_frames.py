@@ -13,6 +13,7 @@ from fuente.devices.sieve_bed.judge import bar_sag, edge_sag, feed_most
 from fuente.document.system import apply, set_value
 from fuente.findings import judge
 from fuente.shown.stations import stations
+from fuente.structure.framed import batten_depth
 from fuente.structure.plates import wall
 from fuente.study.analysis import Analysis
 
@@ -50,13 +51,36 @@ def test_a_wall_says_what_its_safety_should_be():
     assert str(reading(acrylic, "tank", "Wall safety")).endswith("of 1.0")
 
 
-def test_lined_plywood_is_outside_the_model_and_said_so():
-    system = put(trough(), "trough", "material", "plywood")
-    assert "tank-wall" not in codes(system)
-    told = next(f for f in judge(system) if f.code == "walls-unknown" and f.owner == "trough")
+def test_plywood_is_a_plate_until_battens_stand_behind_it():
+    """The trough of 12 mm board: as one plate it wants more, from batten to batten by the strip's own formulas."""
+    system = put(put(trough(), "trough", "material", "plywood"), "trough", "thickness", 0.012)
     tank = system.tanks[0]
-    assert told.values == {"length": tank.inner_length, "depth": tank.inner_height}
-    assert reading(system, "trough", "Wall safety") == "not computed"
+    told = next(f for f in judge(system) if f.code == "tank-wall" and f.owner == "trough")
+    plate = wall(tank.inner_length, tank.inner_height, material="plywood", braced=tank.braced)
+    assert told.values["need"] == pytest.approx(plate.needed)
+    assert told.action.startswith("Battens every")
+    cured = apply(system, told.edit)
+    assert "tank-wall" not in codes(cured)
+    apart, foot = cured.tanks[0].battens, 1000 * 9.80665 * tank.inner_height
+    stress = 6 * (foot * apart**2 / 8) / 0.012**2
+    bow = 5 * foot * apart**4 / (384 * 6.0e9 * 0.012**3 / 12)
+    assert stress <= 6.0e6 + 1
+    assert bow <= apart / 250 * 1.001
+    wider = put(cured, "trough", "battens", apart + 0.1)
+    assert "tank-wall" in codes(wider)  # the greatest multiple of 50 mm that serves
+    assert reading(cured, "trough", "Wall safety") == f"{24.0e6 / stress:.1f} of 4.0"
+
+
+def test_battens_bear_their_share_of_the_water():
+    """A triangular load, held at both ends or at the foot alone, by its own sums."""
+    high, apart, wide = 0.9, 0.35, 0.045
+    foot = 1000 * 9.80665 * high * apart
+    for held, moment, bow in ((True, 9 * math.sqrt(3), 0.00652), (False, 6.0, 1 / 30)):
+        deep = batten_depth(high, apart, held)
+        stress = foot * high**2 / moment / (wide * deep**2 / 6)
+        bows = bow * foot * high**4 / (8.0e9 * wide * deep**3 / 12)
+        assert max(stress / 8.0e6, bows / (high / 250)) == pytest.approx(1.0, rel=1e-3)
+    assert batten_depth(high, apart, False) > batten_depth(high, apart, True)
 
 
 def test_a_large_box_of_unknown_walls_is_told_and_a_small_one_not():

@@ -117,7 +117,7 @@ def test_clocks_hold_the_next_step_back(room):
     record = EMPTY
     now = START
     for key in ("sump:drill:sump.socks.plate", "sump:clean", "sump:dry", "sump:shell", "sump:fillet"):
-        record = record.added(done(by_id(room)[key], now))
+        record = record.added(*done(by_id(room)[key], now))
     later = now + datetime.timedelta(hours=10)
     stood = {s.step.id: s for s in build_stand(all_steps, record, later)}
     fillet, mark = stood["sump:fillet"], stood["sump:mark"]
@@ -144,9 +144,9 @@ def test_clocks_hold_the_next_step_back(room):
 
 def test_a_step_can_be_opened_again_and_written_about(room):
     step = by_id(room)["sump:clean"]
-    record = EMPTY.added(done(step, START))
+    record = EMPTY.added(*done(step, START))
     record = record.added(Built(when=START.isoformat(), step=step.id, note="one edge chipped"))
-    record = record.added(opened(step, START + datetime.timedelta(hours=1)))
+    record = record.added(*opened(step, START + datetime.timedelta(hours=1)))
     stood = next(s for s in build_stand(room.steps, record, START) if s.step.id == step.id)
     assert stood.stand is Stand.HELD  # the drilling before it is open
     assert [n.note for n in stood.notes] == ["one edge chipped"]
@@ -154,7 +154,7 @@ def test_a_step_can_be_opened_again_and_written_about(room):
 
 def test_clocks_outlive_the_program_in_the_file(tmp_path, room):
     step = by_id(room)["sump:fillet"]
-    record = EMPTY.added(done(step, START))
+    record = EMPTY.added(*done(step, START))
     path = tmp_path / "a.fuente"
     path.write_text(files.text_of(reading_room(), record))
     _, read = files.load_all(path)
@@ -170,7 +170,7 @@ def test_clocks_outlive_the_program_in_the_file(tmp_path, room):
 def test_a_design_that_changed_keeps_what_was_done(room):
     """A wider bead later on lengthens no clock that already runs; a step that is gone is forgotten."""
     record = Record(
-        entries=(done(by_id(room)["sump:fillet"], START), Built(when=START.isoformat(), step="x:y", done=True))
+        entries=(*done(by_id(room)["sump:fillet"], START), Built(when=START.isoformat(), step="x:y", done=True))
     )
     wide = apply(reading_room(), Edit("Bead", (Change(("shop", "bead"), 0.01),)))
     stood = build_stand(room_of(analysed(wide)).steps, record, START)
@@ -185,11 +185,11 @@ def test_of_two_that_cure_the_longer_holds():
         return Step(key, "x", Note(key), (), Note("x"), 1.0, wait=wait, waits_for="x" if wait else "", after=after)
 
     rows = (step("short", HOUR), step("long", 5 * HOUR), step("last", after=("long", "short")))
-    record = EMPTY.added(done(rows[0], START)).added(done(rows[1], START))
+    record = EMPTY.added(*done(rows[0], START)).added(*done(rows[1], START))
     last = build_stand(rows, record, START)[-1]
     assert last.held_by is rows[1]
     assert last.until == START + datetime.timedelta(hours=5)
-    again = build_stand(rows, record.added(opened(rows[0], START)), START)[-1]
+    again = build_stand(rows, record.added(*opened(rows[0], START)), START)[-1]
     assert (again.held_by, again.until) == (rows[0], None)
 
 

@@ -86,6 +86,7 @@ MAKING = (
             Input("flange", "length", "Flange"),
             Input("gasket", "length", "Gasket, thick", "3 mm"),
             Input("wall", "length", "Round wall's diameter, 0 for flat", "0 mm"),
+            Input("soft", "length", "Soft wall, thick; 0 for stiff", "0 mm"),
         ),
         (
             Output("smallest", "length", "smallest hole"),
@@ -125,6 +126,7 @@ MAKING = (
             Input("drum", "length", "Drum's diameter"),
             Input("flange", "length", "Flange"),
             Input("gasket", "length", "Gasket, thick", "3 mm"),
+            Input("soft", "length", "Soft wall, thick; 0 for stiff", "0 mm"),
         ),
         (
             Output("stands_off", "fine_length", "flange stands off"),

@@ -9,7 +9,7 @@ from fuente.catalogue import FITTINGS, PIPES, PipeSize, saws_sold, socket_depth,
 from fuente.errors import EntryError
 from fuente.structure.vessels import beam_sag
 from fuente.structure.vessels import wet_weight as weigh
-from fuente.structure.walls import PVC_E, largest_flange, sagitta
+from fuente.structure.walls import PVC_E, largest_flange, stands_off
 from fuente.typed import parse
 from fuente.workshop.lattice import pads_from
 from fuente.workshop.nesting import nest as laid_out
@@ -112,9 +112,12 @@ def nest(
     }
 
 
-def hole(thread: float, flange: float, gasket: float = 0.003, wall: float = 0.0) -> Mapping[str, float]:
+def hole(
+    thread: float, flange: float, gasket: float = 0.003, wall: float = 0.0, soft: float = 0.0
+) -> Mapping[str, float]:
     """The hole for the fitting in your hand: its thread passes with a millimetre, and its gasket still lies on 4 mm all
-    round. On a round wall of a diameter its flange must not fall away by more than a third of the gasket.
+    round. On a round wall of a diameter its flange must not fall away by more than a third of the gasket; ``soft`` is
+    the thickness of a wall that gives (polyethylene), to 1 % of strain in its skin.
     """
     if thread <= 0 or flange <= thread + 0.004:
         raise EntryError("A flange is wider than its thread: measure both again.")
@@ -124,7 +127,7 @@ def hole(thread: float, flange: float, gasket: float = 0.003, wall: float = 0.0)
     if wall > 0:
         if wall <= flange:
             raise EntryError("The wall is narrower than the flange.")
-        found["stands_off"] = sagitta(wall, flange)
+        found["stands_off"] = stands_off(wall, flange, soft)
     return found
 
 
@@ -147,18 +150,19 @@ def hole_edge(
     }
 
 
-def drum_hole(drum: float, flange: float, gasket: float = 0.003) -> Mapping[str, float]:
+def drum_hole(drum: float, flange: float, gasket: float = 0.003, soft: float = 0.0) -> Mapping[str, float]:
     """Whether a bulkhead seats on a round wall: the sagitta of its flange, r − √(r² − (d/2)²), against a third of the
-    gasket. The gasket goes outside, where the curve presses its middle.
+    gasket. The gasket goes outside, where the curve presses its middle. ``soft`` is the thickness of a wall
+    that gives (polyethylene): it flattens until its skin is strained by 1 %, an assumption for years.
     """
     if not 0 < flange < drum:
         raise EntryError("A flange is narrower than its drum.")
-    falls = sagitta(drum, flange)
+    falls = stands_off(drum, flange, soft)
     return {
         "stands_off": falls,
         "takes_up": gasket / 3,
         "margin": gasket / 3 - falls,
-        "largest_flange": largest_flange(drum, gasket),
+        "largest_flange": largest_flange(drum, gasket, soft),
     }
 
 

@@ -99,7 +99,7 @@ class Consumable:
 
     id: str
     name: str
-    kind: str  # foam, felt, floss, chemical
+    kind: str  # foam, felt, floss, mesh, chemical
     cost: float
     life: float
     dry: float
@@ -349,6 +349,12 @@ def foam_sheet(ppi: float, thickness: float) -> Consumable:
     """The foam sheet that pads of so many pores an inch are cut from: nearest in pores, then in thickness, m."""
     foams = [c for c in consumables() if c.kind == "foam" and c.sheet is not None]
     return min(foams, key=lambda c: (abs(float(c.id.split("_")[1]) - ppi), abs((c.sheet or (0, 0, 0))[2] - thickness)))
+
+
+def soft_sheet(kind: str, thickness: float) -> Consumable:
+    """The sheet of floss or mesh that is nearest in thickness, m."""
+    sold = [c for c in consumables() if c.kind == kind and c.sheet is not None]
+    return min(sold, key=lambda c: abs((c.sheet or (0, 0, 0))[2] - thickness))
 
 
 @lru_cache(maxsize=1)

@@ -195,9 +195,13 @@ class Pipe(Piece):
 
 @dataclass(frozen=True, kw_only=True)
 class Pad(Piece):
-    """Foam, felt or mesh that catches dirt, m; its pores by ppi, or its openings."""
+    """Foam, felt or mesh that catches dirt, m; its pores by ppi, or its openings. ``stuff`` is what sheet it is cut
+    from, ``made`` for what comes sewn or bored; ``over`` is how far it is cut past its size on each side.
+    """
 
     form: str = "Foam pad"
+    stuff: Literal["foam", "floss", "mesh", "made"] = "foam"
+    over: float = 0.0
     ppi: float = 0.0
     opening: float = 0.0
     length: float = 0.0
@@ -205,6 +209,15 @@ class Pad(Piece):
     thickness: float = 0.0
     diameter: float = 0.0
     shelf: Shelf = Shelf.MEDIA
+
+    @property
+    def cut(self) -> tuple[float, float] | None:
+        """Length and width in m that it takes of a sheet, a disc the square about it; None for what no sheet gives."""
+        length, width = (self.length, self.width) if self.length else (self.diameter, self.diameter)
+        thick = self.thickness or self.stuff == "mesh"
+        if self.stuff == "made" or not (length and width and thick) or (self.stuff == "foam" and not self.ppi):
+            return None
+        return length + 2 * self.over, width + 2 * self.over
 
 
 @dataclass(frozen=True, kw_only=True)

@@ -15,6 +15,7 @@ _DAY = 86400.0
 WALLS = {"on": "walls stand on the bottom", "round": "walls stand round the bottom"}
 ENDS = {"between": "ends between front and back", "outside": "front and back between the ends"}
 STRESSES = {"workshop": "19.2 MPa over a safety of 3.8", "long": "7 MPa, its long-duration value"}
+EDGES = {"cut": "as cut", "seamed": "seamed, safe to touch", "ground": "ground flat"}
 MATERIALS = ("glass", "acrylic", "plywood")
 Material = Literal["glass", "acrylic", "plywood"]
 
@@ -134,6 +135,7 @@ class Shop(Spec):
     stress: Literal["workshop", "long"] = picked("workshop", "Stress allowed in glass", STRESSES)
     glue: float = measured(0.001, "fine_length", "Glue gap", 0.0, 0.004, "Between two panels.", step=0.0005)
     clearance: float = measured(0.001, "fine_length", "Baffle clearance", 0.0, 0.01, "At each side.", step=0.0005)
+    edges: Literal["cut", "seamed", "ground"] = picked("seamed", "Panels' edges", EDGES)
     grind: float = measured(0.0, "fine_length", "Lost by grinding an edge", 0.0, 0.005, "Added when cut.", step=0.0005)
     kerf: float = measured(0.003, "fine_length", "Saw's kerf", 0.0, 0.01, "Of acrylic and board.", step=0.0005)
     trim: float = measured(0.0, "length", "Unused along a sheet's edges", 0.0, 0.1, step=0.005)

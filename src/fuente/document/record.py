@@ -81,11 +81,11 @@ class Record(Spec):
 
     entries: tuple[Annotated[Entry | Tested | Built, Field(discriminator="kind")], ...] = Field((), max_length=MOST)
 
-    def added(self, entry: Entry | Tested | Built) -> Record:
-        """The same with an entry at the end. Raises DocumentError where it is full."""
-        if len(self.entries) >= MOST:
+    def added(self, *entries: Entry | Tested | Built) -> Record:
+        """The same with more at the end. Raises DocumentError where it is full."""
+        if len(self.entries) + len(entries) > MOST:
             raise DocumentError(f"The record holds {MOST} entries and takes no more.")
-        return Record(entries=(*self.entries, entry))
+        return Record(entries=(*self.entries, *entries))
 
     def last(self, what: str) -> Entry | None:
         """What was measured of a thing at last."""

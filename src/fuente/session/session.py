@@ -237,10 +237,10 @@ class Session:
         self.shelf = own_library.all_own()
         self._follow(rows_only=True)
 
-    def write_down(self, entry: Entry | Tested | Built) -> None:
+    def write_down(self, *entries: Entry | Tested | Built) -> None:
         """Add to the record; no undo takes it back, a later entry stands for it."""
         try:
-            self.record = self.record.added(entry)
+            self.record = self.record.added(*entries)
         except FuenteError as error:
             self._listener.refused(str(error))
             return

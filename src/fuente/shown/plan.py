@@ -149,7 +149,9 @@ def _drawn(body: _Body, top: float, sized: bool) -> list[Primitive]:
         t = o.wall * 1000
         found = [box(x0, y0, x1, y1, "glass", owner), box(x0 + t, y0 + t, x1 - t, y1 - t, "water", owner)]
     else:
-        found = [box(x0, y0, x1, y1, "cavity" if o.inside else "sheet", owner)]
+        found = [box(x0, y0, x1, y1, ("cavity" if o.name else "plate") if o.inside else "sheet", owner)]
+    if not o.name:
+        return found
     style = "label-tag" if o.inside else "label-strong"
     place = middle if o.inside or o.shape != "box" else (middle[0], y0 + 0.18 * (y1 - y0))
     found.append(Label(place, o.name, style, owner=owner, room=x1 - x0, tall=y1 - y0))

@@ -43,8 +43,6 @@ MATERIALS = {
     # it for years of load in damp. Boards differ widely.
     "plywood": Material("plywood", 6.0e9, 0.2, 600.0, 24.0e6, 4.0, 1 / 250),
 }
-# What a tank's own walls are judged by: a plywood tank stands in frames that a plate model knows nothing of.
-PLATED = ("glass", "acrylic")
 # Schools of allowable stress in glass, Pa: a workshop's safety of 3.8 on 19.2 MPa, or the long-duration value of
 # annealed glass.
 ALLOWED = {"workshop": 19.2e6 / 3.8, "long": 7.0e6}

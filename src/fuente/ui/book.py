@@ -109,7 +109,7 @@ def _sheets(page: Page, room: Room, units: UnitSystem) -> None:
             page.text(said.heading, 10.5, True, gap=0.4)
             facts = "; ".join(f"{name.lower()} {value}" for name, value in said.rows[:4])
             page.text(f"{said.sub}. {said.figures[0][0]} % waste; {facts}.", 8.5)
-            page.drawing(nest_drawing(nest, lot.material == "foam"), units, 85)
+            page.drawing(nest_drawing(nest, lot.soft), units, 85)
 
 
 def _pipes(page: Page, room: Room, units: UnitSystem) -> None:

@@ -292,13 +292,13 @@ class BuildPage(StagePage):
         if stood.stand is Stand.HELD:
             return
         self._chosen_in.pop("steps", None)
-        self.workspace.write_down(done(stood.step, now()))
+        self.workspace.write_down(*done(stood.step, now()))
 
     def reopen(self, step_id: str) -> None:
         """Write down that a step is open again."""
         step = next(s.step for s in self._stood if s.step.id == step_id)
         self._chosen_in["steps"] = step_id
-        self.workspace.write_down(opened(step, now()))
+        self.workspace.write_down(*opened(step, now()))
 
     def note(self, step_id: str, words: str) -> None:
         """Write about a step."""

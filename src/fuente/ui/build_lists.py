@@ -10,7 +10,7 @@ from fuente.workshop.bill import table
 from fuente.workshop.clocks import Stood
 from fuente.workshop.purchase import Purchase
 from fuente.workshop.room import Room
-from fuente.workshop.told import money, sheet_name
+from fuente.workshop.told import SOFT_NAMES, money, sheet_name
 from fuente.workshop.words import remark
 
 
@@ -42,7 +42,10 @@ def sheets(room: Room, units: UnitSystem) -> list[Line]:
     found: list[Line] = []
     for title, lots, word in (
         ("Panels", room.lots, "panel"),
-        ("Foam", tuple(p.lot for p in room.pads), "pad"),
+        *(
+            (name, tuple(p.lot for p in room.pads if p.lot.material == stuff), "pad")
+            for stuff, name in SOFT_NAMES.items()
+        ),
     ):
         if lots:
             found.append(_head(title))

@@ -19,7 +19,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
-from fuente.devices.shop import ENDS, STRESSES, WALLS, Shop
+from fuente.devices.shop import EDGES, ENDS, STRESSES, WALLS, Shop
 from fuente.errors import FuenteError
 from fuente.typed import parse
 from fuente.ui import theme
@@ -90,7 +90,12 @@ class ShopDialog(QDialog):
 
     def _joints(self) -> QWidget:
         page, form = _page()
-        rows = (("walls", "Walls", WALLS), ("ends", "Ends", ENDS), ("stress", "Stress allowed in glass", STRESSES))
+        rows = (
+            ("walls", "Walls", WALLS),
+            ("ends", "Ends", ENDS),
+            ("edges", "Glass edges", EDGES),
+            ("stress", "Stress allowed in glass", STRESSES),
+        )
         for name, title, options in rows:
             box = ChoiceBox(tuple(options.items()), getattr(self.shop, name))
             box.setAccessibleName(title)

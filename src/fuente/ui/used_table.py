@@ -8,7 +8,7 @@ from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
 from fuente.units import UnitSystem, shown, unit_size
 
-_KINDS = {"foam": "Foam", "felt": "Felt", "floss": "Floss and fleece", "chemical": "Chemical media"}
+_KINDS = {"foam": "Foam", "felt": "Felt", "floss": "Floss and fleece", "mesh": "Mesh", "chemical": "Chemical media"}
 
 
 def headings(units: UnitSystem) -> tuple[str, ...]:

@@ -47,8 +47,9 @@ def build_stand(all_steps: Sequence[Step], record: Record, now: datetime.datetim
     found = []
     for step in all_steps:
         written = notes.get(step.id, ())
-        if step.id in ends:
-            done, until = ends[step.id]
+        own = _end_of(step, ends)
+        if own is not None:
+            done, until = own
             stand = Stand.CURING if until > now else Stand.DONE
             found.append(Stood(step, stand, done, until if stand is Stand.CURING else None, None, written))
             continue
@@ -69,6 +70,15 @@ def _ends(record: Record) -> dict[str, tuple[datetime.datetime, datetime.datetim
     return found
 
 
+def _end_of(
+    step: Step, ends: Mapping[str, tuple[datetime.datetime, datetime.datetime]]
+) -> tuple[datetime.datetime, datetime.datetime] | None:
+    """When a step was done and until when it cures, of bodies made alike the last; None while one of them is open."""
+    all_ends = [ends.get(key) for key in (step.id, *step.likewise)]
+    known = [e for e in all_ends if e is not None]
+    return max(known, key=lambda e: e[1]) if len(known) == len(all_ends) else None
+
+
 def _notes(record: Record) -> dict[str, tuple[Built, ...]]:
     found: dict[str, tuple[Built, ...]] = {}
     for entry in record.built:
@@ -83,9 +93,10 @@ def _holder(
     """What holds a step back: first what is not done, then what cures longest."""
     longest: tuple[Step | None, datetime.datetime | None] = None, None
     for step in before:
-        if step.id not in ends:
+        own = _end_of(step, ends)
+        if own is None:
             return step, None
-        until = ends[step.id][1]
+        until = own[1]
         if until > now and (longest[1] is None or until > longest[1]):
             longest = step, until
     return longest
@@ -102,11 +113,15 @@ def next_step(stood: Sequence[Stood]) -> Stood | None:
     return next((s for s in stood if s.stand is Stand.HELD), None)
 
 
-def done(step: Step, now: datetime.datetime) -> Built:
-    """The entry of a step that was done: its clock runs by what the design said that day."""
-    return Built(when=now.isoformat(timespec="seconds"), step=step.id, done=True, wait=step.wait)
+def done(step: Step, now: datetime.datetime) -> tuple[Built, ...]:
+    """The entries of a step that was done, one for each body made alike, so that each keeps its own once it differs:
+    its clock runs by what the design said that day.
+    """
+    when = now.isoformat(timespec="seconds")
+    return tuple(Built(when=when, step=key, done=True, wait=step.wait) for key in (step.id, *step.likewise))
 
 
-def opened(step: Step, now: datetime.datetime) -> Built:
-    """The entry of a step that is open again."""
-    return Built(when=now.isoformat(timespec="seconds"), step=step.id, done=False)
+def opened(step: Step, now: datetime.datetime) -> tuple[Built, ...]:
+    """The entries of a step that is open again."""
+    when = now.isoformat(timespec="seconds")
+    return tuple(Built(when=when, step=key, done=False) for key in (step.id, *step.likewise))

@@ -61,7 +61,7 @@ def export_nests_dxf(analysis: Analysis, path: Path) -> None:
     """Every sheet with its cuts in one file, one beside the other, at true millimetres."""
     room = room_of(analysis)
     drawings = [
-        nest_drawing(nest, lot.material == "foam")
+        nest_drawing(nest, lot.soft)
         for lot in (*room.lots, *(p.lot for p in room.pads))
         for nest in room.laid(lot).nests
     ]
@@ -88,7 +88,7 @@ def export_pieces(analysis: Analysis, folder: Path) -> list[Path]:
     drawings = {f"panel-{plain_name(p.id)}": panel_drawing(p) for p in room.bill.panels}
     for lot in (*room.lots, *(p.lot for p in room.pads)):
         for k, nest in enumerate(room.laid(lot).nests, 1):
-            drawings[f"sheet-{plain_name(lot.key)}-{k}"] = nest_drawing(nest, lot.material == "foam")
+            drawings[f"sheet-{plain_name(lot.key)}-{k}"] = nest_drawing(nest, lot.soft)
     written = []
     for name, drawing in drawings.items():
         for ending, words in ((".svg", svg(drawing, name, units)), (".dxf", section_dxf(drawing, units))):

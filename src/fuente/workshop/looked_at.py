@@ -77,7 +77,7 @@ def sheet(room: Room, key: str, units: UnitSystem) -> Looked:
     if pads is not None:
         said = replace(said, rows=(*said.rows, *told_pads(pads, units, room.shop)))
     order = "score in this order, edge to edge" if lot.material == "glass" else "cut in this order, edge to edge"
-    return Looked(said, nest_drawing(nest, lot.material == "foam"), order)
+    return Looked(said, nest_drawing(nest, lot.soft), order)
 
 
 def run(room: Room, key: str, units: UnitSystem) -> Looked:

@@ -16,6 +16,7 @@ from fuente.workshop.piping import cement
 from fuente.workshop.room import Room, room_of
 from fuente.workshop.sheet_cuts import Item
 from fuente.workshop.sheets import Lot
+from fuente.workshop.told import SOFT_NAMES, stuff_of
 from fuente.workshop.words import row
 
 YEAR = 365.25 * 86400.0
@@ -154,8 +155,7 @@ def _board(
 ) -> Bought:
     def words(system: UnitSystem) -> str:
         sizes = f"{shown(length, 'length', system, unit=False)} × {shown(width, 'length', system)}"
-        kind = f"{lot.ppi:g} ppi foam" if lot.material == "foam" else lot.material
-        return f"{kind.capitalize()} sheet, {shown(lot.thickness, 'length', system)}, {sizes}"
+        return f"{stuff_of(lot, system).capitalize()} sheet, {shown(lot.thickness, 'length', system)}, {sizes}"
 
     source = FOUND if there else UNKNOWN if not price else YOURS if own else TYPICAL
     return Bought(group, words(METRIC), words(units), 0.0 if there else 1.0, "sheet", price or None, source, there)
@@ -167,7 +167,8 @@ def _foam(room: Room, units: UnitSystem) -> list[Bought]:
         for nest in room.laid(pads.lot).nests:
             board = nest.board
             there = 1.0 if board.own else 0.0
-            found.append(_board(pads.lot, board.length, board.width, units, board.price, "Foam", there))
+            group = SOFT_NAMES[pads.lot.material]
+            found.append(_board(pads.lot, board.length, board.width, units, board.price, group, there))
     return found
 
 
@@ -229,7 +230,7 @@ def _pieces(room: Room, units: UnitSystem) -> list[Bought]:
                 there[("bulkhead", piece.pipe)] = there.get(("bulkhead", piece.pipe), 0) - own
             count = float(piece.count - own)
             found.append(Bought(str(Shelf.FITTINGS), metric.what, said.what, count, "piece", None, UNKNOWN, float(own)))
-        elif isinstance(piece, Pad) and not (piece.ppi and piece.length and piece.width and piece.thickness):
+        elif isinstance(piece, Pad) and not piece.cut:
             name, key = _named(said.what, said.size), _named(metric.what, metric.size)
             found.append(Bought(str(Shelf.PADS), key, name, float(piece.count), "piece", None, UNKNOWN))
     return found

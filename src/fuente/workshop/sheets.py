@@ -6,7 +6,7 @@ import math
 from collections.abc import Iterable
 from dataclasses import dataclass
 
-from fuente.catalogue import Consumable, foam_sheet, sold_as
+from fuente.catalogue import Consumable, foam_sheet, soft_sheet, sold_as
 from fuente.devices.pieces import Pad, Panel, Piece
 from fuente.devices.shop import LeftoverFoam, LeftoverPipe, LeftoverSheet, Shop
 from fuente.workshop.lattice import Pads, pads_from
@@ -15,21 +15,27 @@ from fuente.workshop.nesting import nest
 from fuente.workshop.piping import Run
 from fuente.workshop.sheet_cuts import Board, Item, Nesting
 
+SOFT = {"foam": 28.0, "floss": 18.0, "mesh": 250.0}  # kg/m³ dry, what needs no saw
 SCORED = "glass"  # by a score and a snap, which takes nothing away
 
 
 @dataclass(frozen=True)
 class Lot:
-    """All that is cut from one kind of sheet, m: ``what`` is panels of a material or foam of some ppi."""
+    """All that is cut from one kind of sheet, m: ``what`` is panels of a material, or foam, floss or mesh."""
 
     key: str
-    material: str  # glass, acrylic, plywood, or foam
+    material: str  # glass, acrylic, plywood; foam, floss, mesh
     thickness: float
     items: tuple[Item, ...]
     boards: tuple[Board, ...]
     kerf: float
     trim: float
-    ppi: float = 0.0
+    fine: float = 0.0  # pores an inch of foam, openings of mesh in m
+
+    @property
+    def soft(self) -> bool:
+        """Cut with a knife or shears."""
+        return self.material in SOFT
 
     def laid(self, seconds: float = 0.0) -> Nesting:
         """The best layout by the fixed strategies, or by a search of so many s."""
@@ -99,41 +105,46 @@ class PadLot:
 
 
 def pad_lots(pieces: Iterable[Piece], shop: Shop) -> tuple[PadLot, ...]:
-    """A lot for each foam and thickness. A pad that is thicker than its sheet is cut in so many layers."""
-    found: dict[tuple[float, float], list[Pad]] = {}
+    """A lot for each foam, floss or mesh and its thickness. A pad that is thicker than its sheet is cut in so many
+    layers; a disc takes the square about it.
+    """
+    found: dict[tuple[str, float, float], list[Pad]] = {}
     for piece in pieces:
-        if isinstance(piece, Pad) and piece.ppi and piece.length and piece.width and piece.thickness:
-            found.setdefault((piece.ppi, piece.thickness), []).append(piece)
-    lots = []
-    for (ppi, thickness), pads in found.items():
-        sold = foam_sheet(ppi, thickness)
-        assert sold.sheet is not None
-        length, width, thick = sold.sheet
-        layers = max(math.ceil(thickness / thick - 0.2), 1)  # foam is squeezed by a fifth and swells as much
-        items = [
-            Item(f"{pad.id}.{k}.{n}", pad.length, pad.width, pad.form)
-            for pad in pads
-            for k in range(pad.count)
-            for n in range(layers)
-        ]
-        own = [
-            Board(f"own.{k}", s.length, s.width, 0.0, s.count, True)
-            for k, s in enumerate(shop.leftovers)
-            if isinstance(s, LeftoverFoam) and s.ppi == ppi and abs(s.thickness - thickness) < 2e-3
-        ]
-        lot = Lot(
-            f"foam-{ppi:g}-{thickness * 1000:g}",
-            "foam",
-            thickness,
-            tuple(items),
-            (*own, Board("sheet", length, width, sold.cost)),
-            0.0,
-            0.0,
-            ppi,
-        )
-        single = tuple((pad, pads_from(length, width, pad.length, pad.width)) for pad in pads)
-        lots.append(PadLot(lot, sold, single))
-    return tuple(lots)
+        if isinstance(piece, Pad) and piece.cut:
+            fine = piece.opening if piece.stuff == "mesh" else piece.ppi
+            found.setdefault((piece.stuff, fine, piece.thickness), []).append(piece)
+    return tuple(_pad_lot(stuff, fine, thickness, pads, shop) for (stuff, fine, thickness), pads in found.items())
+
+
+def _pad_lot(stuff: str, fine: float, thickness: float, pads: list[Pad], shop: Shop) -> PadLot:
+    """All pads of one kind of sheet."""
+    sold = foam_sheet(fine, thickness) if stuff == "foam" else soft_sheet(stuff, thickness)
+    assert sold.sheet is not None
+    length, width, thick = sold.sheet
+    layers = max(math.ceil(thickness / thick - 0.2), 1)  # foam is squeezed by a fifth and swells as much
+    sizes = [(pad, *(pad.cut or (0.0, 0.0))) for pad in pads]
+    items = [
+        Item(f"{pad.id}.{k}.{n}", a, b, pad.form)
+        for pad, a, b in sizes
+        for k in range(pad.count)
+        for n in range(layers)
+    ]
+    own = [
+        Board(f"own.{k}", s.length, s.width, 0.0, s.count, True)
+        for k, s in enumerate(shop.leftovers)
+        if isinstance(s, LeftoverFoam) and stuff == "foam" and s.ppi == fine and abs(s.thickness - thickness) < 2e-3
+    ]
+    lot = Lot(
+        f"{stuff}-{fine:g}-{thickness * 1000:g}",
+        stuff,
+        thickness or thick,
+        tuple(items),
+        (*own, Board("sheet", length, width, sold.cost)),
+        0.0,
+        0.0,
+        fine,
+    )
+    return PadLot(lot, sold, tuple((pad, pads_from(length, width, a, b)) for pad, a, b in sizes))
 
 
 def pipe_lots(runs: Iterable[Run], shop: Shop) -> dict[str, Lengths]:

@@ -42,6 +42,7 @@ class Step:
     wait: float = 0.0
     waits_for: str = ""
     after: tuple[str, ...] = ()
+    likewise: tuple[str, ...] = ()  # ids of the same step of bodies that are made alike
     shows: str = ""  # id of the piece, nest or run to draw beside it
 
 

@@ -28,15 +28,15 @@ def steps(analysis: Analysis) -> tuple[Step, ...]:
     tests: list[Step] = []
     loading: list[Step] = []
     titled = [(title_of(device), parts) for device, parts in made_of(analysis)]
-    for (owner, title, parts), times in _alike_together(analysis):
+    for owner, title, parts, others in _alike_together(analysis):
         whole = [*by_craft(owner, title, parts, shop, True), *drilled(owner, title, parts, homes)]
         whole += [*box_steps(owner, title, parts, shop, lift), *by_craft(owner, title, parts, shop, False)]
         whole += fitted(owner, title, parts)
         wet = wet_test(owner, title, parts)
-        bodies += _chained(_times(step, times) for step in whole)
+        bodies += _chained(_shared(step, owner, others) for step in whole)
         if wet is not None:
-            tests.append(replace(_times(wet, times), after=tuple(s.id for s in whole)))
-        loading += [_times(step, times) for step in loaded(owner, title, parts, lift)]
+            tests.append(replace(_shared(wet, owner, others), after=tuple(s.id for s in whole)))
+        loading += [_shared(step, owner, others) for step in loaded(owner, title, parts, lift)]
     pipes = _chained(plumbed(runs_of(titled, shop), shop))
     tested = tuple(s.id for s in (tests or bodies))
     joined = tuple(s.id for s in pipes[-1:])
@@ -46,22 +46,32 @@ def steps(analysis: Analysis) -> tuple[Step, ...]:
     return (*bodies, *tests, *pipes, *loading, *last)
 
 
-def _alike_together(analysis: Analysis) -> list[tuple[tuple[str, str, Parts], int]]:
-    """Every device's parts in build order; of those that are made alike the first, and how many there are."""
-    found: dict[object, tuple[tuple[str, str, Parts], int]] = {}
+def _alike_together(analysis: Analysis) -> list[tuple[str, str, Parts, tuple[str, ...]]]:
+    """Every device's parts in build order; of those that are made alike the first, and the ids of the others."""
+    found: dict[object, tuple[str, str, Parts, tuple[str, ...]]] = {}
     for device, parts in made_of(analysis):
         key = (device.kind, tuple(alike(p) for p in parts.pieces))
         if key in found:
-            (owner, _, first), times = found[key]
-            found[key] = (owner, kind_of(device).name, first), times + 1
+            owner, _, first, others = found[key]
+            found[key] = owner, kind_of(device).name, first, (*others, device.id)
         else:
-            found[key] = (device.id, title_of(device), parts), 1
+            found[key] = device.id, title_of(device), parts, ()
     return list(found.values())
 
 
-def _times(step: Step, times: int) -> Step:
-    """The same for so many bodies."""
-    return step if times == 1 else replace(step, body=f"{times} × {step.body}", minutes=step.minutes * times)
+def _shared(step: Step, owner: str, others: tuple[str, ...]) -> Step:
+    """The same for so many bodies, and what it would be called for each of the others alone."""
+    if not others:
+        return step
+    times = len(others) + 1
+    likewise = tuple(_called(step.id, owner, other) for other in others)
+    return replace(step, body=f"{times} × {step.body}", minutes=step.minutes * times, likewise=likewise)
+
+
+def _called(step_id: str, owner: str, other: str) -> str:
+    """The id of the same step of another body."""
+    names = (other + n[len(owner) :] if n == owner or n.startswith(owner + ".") else n for n in step_id.split(":"))
+    return ":".join(names)
 
 
 def _chained(row: Iterable[Step], first: tuple[str, ...] = ()) -> list[Step]:

@@ -77,7 +77,10 @@ def row_template(title: str, count: int, diameter: float, around: float, rows: i
             shapes.append(Polyline(((x, y - r - 2), (x, y + r + 2)), "cross"))
         left -= min(per, left)
     shapes.append(Label((0, tall), "this end meets the other", "label-small", "left", side=1))
-    words = f"{count} holes of {{d:fine_length}}, {{p:fine_length}} apart along the wall, {{l:length}} round"
+    words = (
+        f"{count} holes of {{d:fine_length}}, {{p:fine_length}} apart along the wall, {{l:length}} round; measure round"
+        " yours: where the ends do not meet, print it that much larger"
+    )
     return Template(title, Drawing(tuple(shapes)), note(words, d=diameter, p=pitch / 1000, l=around))
 
 
@@ -87,7 +90,7 @@ def templates(room: Room) -> tuple[Template, ...]:
     panels = (h for p in room.bill.panels for h in p.holes)
     for hole in (*panels, *(p for p in room.pieces if isinstance(p, Hole))):
         if hole.diameter:
-            row = hole.count if _in_a_row(hole) else 0
+            row = _on_each(room, hole) if _in_a_row(room, hole) else 0
             key = (row, round(hole.diameter, 4), round(_around(room, hole), 3))
             found.setdefault(key, hole_of(room, hole))
     return tuple(found.values())
@@ -96,16 +99,23 @@ def templates(room: Room) -> tuple[Template, ...]:
 def hole_of(room: Room, hole: Hole) -> Template:
     """A hole's template: a strip to wrap round the wall for a row of small ones, else the hole with its flange."""
     around = _around(room, hole)
-    if _in_a_row(hole):
+    if _in_a_row(room, hole):
         wide = around or BOTTLE
-        rows = max(math.ceil(hole.count * hole.diameter * 2.2 / (math.pi * wide)), 1)
-        return row_template(hole.name, hole.count, hole.diameter, math.pi * wide, rows)
+        each = _on_each(room, hole)
+        rows = max(math.ceil(each * hole.diameter * 2.2 / (math.pi * wide)), 1)
+        return row_template(hole.name, each, hole.diameter, math.pi * wide, rows)
     fit = next((f for f in _fits(room) if abs(f.saw - hole.diameter) < 5e-5), None)
     return hole_template(_name(hole, room), hole.diameter, fit, around)
 
 
-def _in_a_row(hole: Hole) -> bool:
-    return hole.count >= 6 and hole.x is None
+def _in_a_row(room: Room, hole: Hole) -> bool:
+    return hole.x is None and _on_each(room, hole) >= 6
+
+
+def _on_each(room: Room, hole: Hole) -> int:
+    """How many of it each of its bodies has."""
+    bodies = next((p.count for p in room.pieces if isinstance(p, Thing) and p.id == hole.body), 1)
+    return hole.count // max(bodies, 1)
 
 
 def _around(room: Room, hole: Hole) -> float:

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from fuente.catalogue import pipe_size
 from fuente.devices.pieces import Hole, Panel, Piece
-from fuente.devices.shop import Shop
+from fuente.devices.shop import EDGES, Shop
 from fuente.structure.plates import MATERIALS
 from fuente.units import UnitSystem, fill, shown
 from fuente.workshop.joints import beads, cartridges
@@ -15,10 +15,11 @@ from fuente.workshop.lattice import Pads
 from fuente.workshop.lengths import Lengths
 from fuente.workshop.piping import CutPiece, Run, cement, name_of
 from fuente.workshop.sheet_cuts import Nest, Nesting
-from fuente.workshop.sheets import Lot, PadLot
+from fuente.workshop.sheets import SOFT, Lot, PadLot
 from fuente.workshop.words import about, row
 
 USUAL = {"glass": 3.8, "acrylic": 1.0}
+SOFT_NAMES = {"foam": "Foam", "floss": "Fleece", "mesh": "Mesh"}
 _WEEK = 7 * 86400.0
 
 
@@ -38,11 +39,20 @@ def money(amount: float, shop: Shop) -> str:
     return f"{amount:,.0f}".replace(",", "\u202f") + (f" {shop.currency}" if shop.currency else "")
 
 
+def stuff_of(lot: Lot, units: UnitSystem) -> str:
+    """What a sheet is of: foam by its pores, mesh by its openings."""
+    if lot.material == "foam":
+        return f"{lot.fine:g} ppi foam"
+    if lot.material == "mesh":
+        return f"{shown(lot.fine, 'micron', units)} mesh" if lot.fine else "mesh"
+    return "fleece" if lot.material == "floss" else lot.material
+
+
 def sheet_name(lot: Lot, number: int, nest: Nest, units: UnitSystem) -> str:
     """How a sheet is called."""
     thick = shown(lot.thickness, "length", units)
-    if lot.material == "foam":
-        what = f"{lot.ppi:g} ppi foam, {thick}"
+    if lot.soft:
+        what = f"{stuff_of(lot, units)}, {thick}"
     else:
         what = f"{thick} {'float glass' if lot.material == 'glass' else lot.material}"
     return f"{'Leftover' if nest.board.own else f'Sheet {number}'}, {what}"
@@ -52,7 +62,11 @@ def told_nest(
     lot: Lot, number: int, nest: Nest, whole: Nesting, panels: tuple[Panel, ...], shop: Shop, units: UnitSystem
 ) -> Told:
     """A sheet with what is cut from it."""
-    mass = nest.board.area * lot.thickness * (MATERIALS[lot.material].density if lot.material in MATERIALS else 28.0)
+    mass = (
+        nest.board.area
+        * lot.thickness
+        * (MATERIALS[lot.material].density if lot.material in MATERIALS else SOFT[lot.material])
+    )
     cut = sum(c.length for c in nest.cuts)
     edges = sum(2 * (p.at.length + p.at.width) for p in nest.placed)
     kept = max((r.area for r in nest.offcuts), default=0.0)
@@ -73,6 +87,8 @@ def told_nest(
     sub = {
         "glass": "scored and snapped: every cut runs from edge to edge",
         "foam": "cut with a long knife along a straight edge",
+        "floss": "cut with shears",
+        "mesh": "cut with shears along a row of openings",
     }.get(lot.material, f"sawn, {shown(lot.kerf, 'fine_length', units)} lost at each cut")
     heavy = shown(mass, "mass", units).split()
     two = ", two people" if mass > 20 else ""
@@ -89,7 +105,7 @@ def told_nest(
         sub,
         (
             (f"{100 * nest.waste:.0f}", "%", "waste"),
-            (heavy[0], heavy[1], f"the whole sheet{two}" if lot.material != "foam" else "the whole sheet"),
+            (heavy[0], heavy[1], f"the whole sheet{two}" if not lot.soft else "the whole sheet"),
         ),
         tuple(rows),
         why,
@@ -100,7 +116,8 @@ def told_pads(lot: PadLot, units: UnitSystem, shop: Shop) -> tuple[tuple[str, st
     """How many of each pad a whole sheet gives, what one costs, and how long a sheet lasts."""
     sizes: dict[tuple[float, float], tuple[Pads, int]] = {}
     for pad, pads in lot.single:
-        key = (round(pad.length, 4), round(pad.width, 4))
+        length, width = pad.cut or (0.0, 0.0)
+        key = (round(length, 4), round(width, 4))
         sizes[key] = (pads, sizes.get(key, (pads, 0))[1] + pad.count)
     rows = []
     for (length, width), (pads, needed) in sizes.items():
@@ -133,6 +150,13 @@ def money_fine(amount: float, shop: Shop) -> str:
     return f"{amount:.2f}" + (f" {shop.currency}" if shop.currency else "")
 
 
+def edges_of(panel: Panel, shop: Shop) -> str:
+    """How the edges of a panel are finished: glass as the builder orders it, all else by its tool."""
+    if panel.material == "glass":
+        return EDGES[shop.edges]
+    return "sawn, scraped square" if panel.material == "acrylic" else "sawn, sealed before it is wet"
+
+
 def told_panel(panel: Panel, lift: float, shop: Shop, units: UnitSystem) -> Told:
     """A panel to order."""
     mass = shown(panel.mass, "mass", units).split()
@@ -145,6 +169,7 @@ def told_panel(panel: Panel, lift: float, shop: Shop, units: UnitSystem) -> Told
         ("Width", shown(panel.width, "length", units)),
         ("Thickness", shown(panel.thickness, "fine_length", units)),
         ("How many", f"{panel.count}"),
+        ("Edges", edges_of(panel, shop)),
     ]
     if panel.needed:
         rows.append(("Thickness needed", shown(panel.needed, "fine_length", units)))

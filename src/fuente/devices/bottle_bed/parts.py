@@ -104,6 +104,7 @@ def parts(spec: BottleBed, site: Site, solution: Solution) -> Parts:
             Pad(
                 id=f"{spec.id}.sponge",
                 form="Foam sleeve",
+                stuff="made",
                 ppi=spec.sponge,
                 count=spec.tubes,
                 length=SLEEVE,

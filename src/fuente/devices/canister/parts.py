@@ -83,6 +83,7 @@ def parts(spec: Canister, site: Site, solution: Solution) -> Parts:
             Pad(
                 id=f"{spec.id}.sponge",
                 form="Foam sleeve on the intake",
+                stuff="made",
                 ppi=spec.sponge,
                 diameter=inner + 2 * SPONGE_WALL,
                 thickness=spec.sponge_long,
@@ -125,6 +126,8 @@ def _layer(spec: Canister, site: Site, k: int, layer: Layer) -> Piece:
     return Pad(
         id=f"{spec.id}.{k}",
         form="Floss disc" if soft else "Foam disc",
+        stuff="floss" if soft else "foam",
+        over=LARGER / 2 * spec.diameter,
         ppi=0.0 if soft else layer.ppi,
         diameter=spec.diameter,
         thickness=layer.thickness,

@@ -31,7 +31,10 @@ def card(spec: DrumTrain, site: Site, study: Study, solution: Solution) -> tuple
             glyph="drum",
             cells=tuple(drum_id(spec, k) for k in range(len(spec.drums))),
             big=(Reading("through it", flow, "flow"), Reading("level lost", lost, "level")),
-            choices=(*line_choices(spec, path, site), *choices_of(spec, path, "seal gap flush_every bag", "flush_run")),
+            choices=(
+                *line_choices(spec, path, site),
+                *choices_of(spec, path, "seal gap flush_every bag", "flush_run soft"),
+            ),
             readings=(
                 Reading(
                     "Living surface",
@@ -125,7 +128,9 @@ def _joint_readings(spec: DrumTrain, site: Site, k: int, levels: list[float]) ->
     gasket = site.shop.fitting_for(drum.pipe).gasket
     lost = max(levels[k] - levels[k + 1], 0.0)
     why = f"What a third of a {{{gasket:g}:fine_length}} gasket takes up on that curve; put it outside."
-    flange = largest_flange(drum.diameter, gasket)
+    if spec.soft:
+        why = "A soft wall gives under it as far as 1 % of strain in its skin allows; a plate inside spreads its pull."
+    flange = largest_flange(drum.diameter, gasket, spec.soft)
     return [
         Reading("Lost to the next", lost, "fine_length", "Bulkheads, screen and bed."),
         Reading("Largest flange on it", flange, "length", why, "r − √(r² − (d/2)²)"),

@@ -18,7 +18,7 @@ from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.settling import DIRT, PARTICLE, fall_speed
 from fuente.life.load import foam_surface
-from fuente.structure.walls import largest_flange, sagitta
+from fuente.structure.walls import largest_flange, stands_off
 
 
 def living(spec: DrumTrain, drum: Drum, site: Site) -> float:
@@ -89,9 +89,9 @@ def _flanges(spec: DrumTrain, site: Site, path: Path) -> list[Finding]:
     if spec.drain.way != "pump":
         holes.append((len(spec.drums) - 1, site.shop.fitting_for(spec.drain.pipe)))
     short = {
-        k: (largest_flange(spec.drums[k].diameter, b.gasket) - b.flange, b)
+        k: (largest_flange(spec.drums[k].diameter, b.gasket, spec.soft) - b.flange, b)
         for k, b in holes
-        if b.flange > largest_flange(spec.drums[k].diameter, b.gasket)
+        if b.flange > largest_flange(spec.drums[k].diameter, b.gasket, spec.soft)
     }
     if not short:
         return []
@@ -100,7 +100,7 @@ def _flanges(spec: DrumTrain, site: Site, path: Path) -> list[Finding]:
     which = (
         f"Drum {numbers[0]}" if len(numbers) == 1 else f"Drums {', '.join(map(str, numbers[:-1]))} and {numbers[-1]}"
     )
-    falls = sagitta(spec.drums[worst].diameter, size.flange)
+    falls = stands_off(spec.drums[worst].diameter, size.flange, spec.soft)
     return [
         Finding(
             "flange-curve",

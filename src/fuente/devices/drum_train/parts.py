@@ -80,6 +80,7 @@ def parts(spec: DrumTrain, site: Site, solution: Solution) -> Parts:
             Pad(
                 id=f"{spec.id}.bag",
                 form="Test sock for the outlet",
+                stuff="made",
                 opening=spec.bag,
                 notes=(note("a test of what passes: look after a day"),),
             )
@@ -106,7 +107,10 @@ def _way_on(spec: DrumTrain, site: Site, k: int, drum: Drum) -> list[Piece]:
         between=walls,
         count=2 * drum.count,
         notes=(
-            note("gasket outside on the curved wall; union between")
+            note(
+                "gasket outside on the curved wall; union between"
+                + ("; a plate inside behind the nut, the wall is soft" if spec.soft else "")
+            )
             if bulkhead
             else note("hole by its own saw; edge free of burrs, soap the pipe"),
         ),
@@ -144,6 +148,7 @@ def _contents(spec: DrumTrain, site: Site, k: int, drum: Drum) -> list[Piece]:
             Pad(
                 id=f"{spec.id}.{k}.foam",
                 form="Foam disc",
+                over=LARGER / 2 * drum.diameter,
                 ppi=drum.ppi,
                 diameter=drum.diameter,
                 thickness=drum.foam,

@@ -85,6 +85,15 @@ class DrumTrain(BesideSpec):
     flush_pipe: str = Field("50-pn10", description="Flush valve and its pipe, an id of the catalogue.")
     flush_run: float = measured(2.0, "run", "Flush pipe", 0.1, 60.0, step=0.5)
     flush_every: float = measured(7 * 86400.0, "days", "Flushed every", 3600.0, 365 * 86400.0, step=86400.0)
+    soft: float = measured(
+        0.0,
+        "fine_length",
+        "Soft walls, thick",
+        0.0,
+        0.012,
+        "Polyethylene or polypropylene that gives under a flange; 0 for stiff walls.",
+        step=0.0005,
+    )
     bag: float = measured(
         0.0, "micron", "Test sock on its outlet", 0.0, 1e-3, "A test of what passes; 0 for none.", step=25e-6
     )

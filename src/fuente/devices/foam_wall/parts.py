@@ -6,7 +6,7 @@ import math
 from dataclasses import replace
 
 from fuente.devices.filtering import Site
-from fuente.devices.foam_wall.spec import VEE, FoamWall
+from fuente.devices.foam_wall.spec import RAIL, VEE, FoamWall
 from fuente.devices.pieces import Face, Hole, Making, Note, Pad, Parts, Piece, Shelf, Thing, media_of, note
 from fuente.devices.pocket_shown import pocket_parts
 from fuente.network.model import Solution
@@ -16,7 +16,6 @@ SILICONE = (
     " water."
 )
 RAIL_BEAD = 0.004  # m, under a rail
-RAIL = 0.015  # m, the width of a strip that holds the foam
 
 
 def cut_size(spec: FoamWall) -> tuple[float, float]:

@@ -21,6 +21,7 @@ TWIN = {
 DAMS = {"over": "on its dam", "before": "before its dam"}
 BENDS = 2.0  # times its thickness: the inner radius down to which foam bends without folding
 VEE = 0.006  # m, the width of a wedge that is cut out behind
+RAIL, RAIL_THICK = 0.015, 0.005  # m, a strip that holds the foam
 
 
 class FoamWall(PocketSpec):
@@ -52,8 +53,28 @@ class FoamWall(PocketSpec):
     )
 
     def outlines(self, site: Site) -> tuple[Outline, ...]:
-        """Across the tank, or round its corner."""
-        return self._within(site, self.across) if self.shape == "flat" else self._within(site, self.reach, "corner")
+        """Across the tank, or round its corner; and the rails that hold it."""
+        if self.shape == "flat":
+            return (*self._within(site, self.across), *self._rails(site))
+        return (*self._within(site, self.reach, "corner"), *self._rails(site))
+
+    def _rails(self, site: Site) -> tuple[Outline, ...]:
+        """Strips upright on the glass: beside a corner's arc, or before and behind each flat pad at both its ends."""
+        tank = site.tank
+        x0 = tank.offset + tank.thickness + self.span_inside[0]
+        back, reach = tank.thickness, self.reach
+        if self.shape == "corner":
+            spots = ((x0, back + reach, RAIL_THICK, RAIL), (x0 + reach, back, RAIL, RAIL_THICK))
+        else:
+            ends = (back, back + self.across - RAIL_THICK)
+            faces = (at for k in range(self.walls) for at in self._faces(k))
+            spots = tuple((x0 + x, y, RAIL, RAIL_THICK) for x in faces for y in ends)
+        return tuple(Outline("", x, y, long, wide, tank.floor, inside=True) for x, y, long, wide in spots)
+
+    def _faces(self, k: int) -> tuple[float, float]:
+        """Left ends in m, from the end wall, of the rails behind and before the k-th flat wall."""
+        left = self.behind + k * (self.deep + self.spacing)
+        return left - RAIL, left + self.deep
 
     @model_validator(mode="after")
     def _fits(self) -> FoamWall:

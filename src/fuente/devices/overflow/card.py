@@ -6,7 +6,7 @@ from fuente.catalogue import pipe_size
 from fuente.devices.base import Basin, Change, Choice, Edit, Path, Reading, Station
 from fuente.devices.contract import Study
 from fuente.devices.options import chamber_choice, pipe_options
-from fuente.devices.overflow.modes import DrainState, capacity, states
+from fuente.devices.overflow.modes import DrainState, capacity, covered_rise, states
 from fuente.devices.overflow.network import cell_id, weir_id
 from fuente.devices.overflow.schools import drains_for
 from fuente.devices.overflow.spec import ROLE_NAMES, DrainRole, Overflow
@@ -53,13 +53,16 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
             choice("crest", "Crest above the tank's floor", step=0.001),
             choice("weir", "Weir length"),
             choice("teeth", "Taken by teeth", "fraction", 0.05),
+            choice("screen", "Taken by a plant screen", "fraction", 0.05, fold=not overflow.screen),
+            *((choice("screen_opening", "Screen openings", "fine_length"),) if overflow.screen else ()),
             choice("box_length", "Box along the tank"),
             choice("box_width", "Box across the tank"),
             Choice((*path, "side"), "End of the tank", "choice", overflow.side, (("left", "left"), ("right", "right"))),
             choice("wall", "Box wall", step=0.001, fold=True),
         ),
         readings=(
-            Reading("Free weir", overflow.free_weir, "length", "Weir length less its teeth."),
+            Reading("Free weir", overflow.free_weir, "length", "Weir length less its teeth and its screen."),
+            *_covered(overflow, max(head, 0.0), room),
             Reading(
                 "Flow over it", solution.flow[weir_id(overflow)], "flow", "What the pump returns comes over the weir."
             ),
@@ -80,6 +83,15 @@ def _weir(overflow: Overflow, tank: Basin, solution: Solution, path: Path) -> St
             "±2 % above {0.03:length}, ±10 % in a thin sheet",
         ),
     )
+
+
+def _covered(overflow: Overflow, head: float, room: float) -> tuple[Reading, ...]:
+    """What plants before the screen do to the tank."""
+    if not overflow.screen:
+        return ()
+    rise = covered_rise(overflow, head)
+    why = f"Plants over half of the screen leave half of the crest: the water stands {{{rise:g}:level}} higher."
+    return (Reading("Left with the screen half covered", room - head - rise, "level", why),)
 
 
 def _drains(overflow: Overflow, site: Site, solution: Solution, path: Path) -> Station:

@@ -7,7 +7,7 @@ from collections.abc import Iterable
 from fuente.catalogue import PIPES, pipe_size, wider_pipe
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
-from fuente.devices.overflow.modes import state, states, trimmed_opening
+from fuente.devices.overflow.modes import covered_rise, state, states, trimmed_opening
 from fuente.devices.overflow.network import cell_id
 from fuente.devices.overflow.parts import glass_left
 from fuente.devices.overflow.spec import Drain, Overflow
@@ -56,6 +56,31 @@ def tank_full(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
             "Lower crest",
             Edit("Lower overflow crest", (Change((*over.path, "crest"), crest),)),
             left - 0.015,
+        )
+
+
+def screen_covered(over: Overflow, site: Site, study: Study) -> Iterable[Finding]:
+    """Drifting plants over half of the screen."""
+    if not over.screen:
+        return
+    head = study.running.level[over.tank] - site.tank.floor - over.crest
+    rise = covered_rise(over, head)
+    left = study.running.freeboard(over.tank) - rise
+    if left < _TANK_MARGIN - 1e-9:
+        lower = round(over.crest - (_TANK_MARGIN + 0.002 - left), 3)
+        yield Finding(
+            "screen-covered",
+            Rank.FIX,
+            "Plants over half of the screen raise the tank by {rise:level}; {left:level} are left under its rim."
+            if left >= 0
+            else "Plants over half of the screen raise the tank by {rise:level}, {over:level} over its rim.",
+            "The same flow over half of the crest is a sheet some 1.6 times as thick. A lower crest, a longer weir or"
+            " wider openings help, and lifting the plants off every week.",
+            over.id,
+            {"rise": rise, "left": left, "over": -left},
+            "Lower crest",
+            Edit("Lower overflow crest", (Change((*over.path, "crest"), lower),)),
+            left - _TANK_MARGIN,
         )
 
 
@@ -246,4 +271,4 @@ def _wider(path: Path, pipe: str) -> Edit | None:
     return Edit("Widen pipe", (Change((*path, "pipe"), wider),)) if wider else None
 
 
-judge = judged_by(holes, tank_full, drain_blocked, emergency_wet, drains)
+judge = judged_by(holes, tank_full, screen_covered, drain_blocked, emergency_wet, drains)

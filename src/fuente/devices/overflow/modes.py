@@ -9,6 +9,7 @@ from fuente.devices.draining import drain_run, most
 from fuente.devices.overflow.network import drain_id
 from fuente.devices.overflow.spec import Drain, Overflow
 from fuente.hydraulics.pipes import Pipe
+from fuente.hydraulics.weirs import weir_flow, weir_head
 from fuente.network.laws import Standpipe
 from fuente.network.model import Solution
 
@@ -39,6 +40,16 @@ def states(overflow: Overflow, solution: Solution) -> tuple[DrainState, ...]:
 def capacity(overflow: Overflow, index: int, solution: Solution, level: float) -> float:
     """What a drain carries alone, m³/s, with the box filled to a level in m."""
     return most(drain_id(overflow, index), solution, level)
+
+
+def covered_rise(overflow: Overflow, head: float) -> float:
+    """How far the tank rises, m, where plants cover half of the crest that water runs over at a head in m: the same
+    flow over half of the free length.
+    """
+    if head <= 0:
+        return 0.0
+    flow = weir_flow(head, overflow.free_weir, overflow.crest)[0]
+    return weir_head(flow, overflow.free_weir / 2, overflow.crest) - head
 
 
 def trimmed_opening(overflow: Overflow, index: int, solution: Solution, flow: float) -> float | None:

@@ -6,7 +6,7 @@ import math
 
 from fuente.devices.base import Basin
 from fuente.devices.overflow.network import foot_of
-from fuente.devices.overflow.sketch import comb_of, span
+from fuente.devices.overflow.sketch import comb_of, screen_span, span
 from fuente.devices.overflow.spec import ROLE_NAMES, Drain, Overflow
 from fuente.devices.pieces import (
     Face,
@@ -14,6 +14,7 @@ from fuente.devices.pieces import (
     Hole,
     Joint,
     Note,
+    Pad,
     Panel,
     Parts,
     Piece,
@@ -28,6 +29,7 @@ from fuente.devices.site import Site
 from fuente.network.model import Solution
 
 USUAL = Shop()
+GAP = 0.01  # m between a plant screen and the crest
 CAUTIONS = (
     (
         "Holes: measure your own fitting; keep a hole's width from any edge and between holes; never drill tempered"
@@ -39,7 +41,7 @@ CAUTIONS = (
 
 def parts(overflow: Overflow, site: Site, solution: Solution) -> Parts:
     """Box walls with their teeth, pipes, bulkheads, and holes in the tank's floor."""
-    found: list[Piece] = [*_box(overflow, site.tank)]
+    found: list[Piece] = [*_box(overflow, site.tank), *_screen(overflow, site.tank)]
     for i, drain in enumerate(overflow.drains):
         found += _drain(overflow, site, i, drain)
     return Parts(tuple(found), CAUTIONS)
@@ -56,6 +58,28 @@ def _box(overflow: Overflow, tank: Basin) -> list[Panel]:
     return [
         _wall(overflow, tank, "wall", "Overflow box, long wall", overflow.box_width, (long,)),
         _wall(overflow, tank, "side", "Overflow box, end wall", overflow.box_length, ends[: 1 if across else 2], met),
+    ]
+
+
+def _screen(overflow: Overflow, tank: Basin) -> list[Piece]:
+    """The strip of mesh before the crest, from under the water's dip to over its teeth."""
+    if not overflow.screen:
+        return []
+    low, high = screen_span(overflow, tank)
+    return [
+        Pad(
+            id=f"{overflow.id}.screen",
+            form="Screen against drifting plants",
+            stuff="mesh",
+            opening=overflow.screen_opening,
+            length=overflow.weir,
+            width=high - low,
+            notes=(
+                note(
+                    "{s:percent} of it closed; stands {g:length} before the crest, lifts out", s=overflow.screen, g=GAP
+                ),
+            ),
+        )
     ]
 
 

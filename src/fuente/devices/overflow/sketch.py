@@ -27,6 +27,11 @@ def comb_of(overflow: Overflow, tank: Basin, length: float) -> Slots | None:
     return slots_of(length, overflow.crest, tank.inner_height, 0.0, overflow.teeth, TOOTH_GAP)
 
 
+def screen_span(overflow: Overflow, tank: Basin) -> tuple[float, float]:
+    """Foot and top of its plant screen over the tank's floor, m: 40 mm under the crest, 40 over it, within the tank."""
+    return max(overflow.crest - 0.04, 0.0), min(overflow.crest + 0.04, tank.inner_height)
+
+
 def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
     """Box, teeth, water, drains down into their vessel."""
     tank, solution, path = site.tank, look.solution, overflow.path
@@ -47,6 +52,10 @@ def sketch(overflow: Overflow, site: Site, look: Look) -> Drawing:
     slots = comb_of(overflow, tank, overflow.box_width)
     if slots:
         shapes.append(box(wx0, crest, wx1, crest + slots.depth * 1000, "teeth", overflow.id))
+    if overflow.screen:
+        low, high = (1000 * (tank.floor + z) for z in screen_span(overflow, tank))
+        at = wx1 + 10 if left else wx0 - 10
+        shapes.append(Polyline(((at, low), (at, high)), "screen", overflow.id))
     shapes += _drains(overflow, tank, solution, handles, path, (x0, x1), inlet, sump_rim)
     handles.append(
         Handle(

@@ -46,6 +46,10 @@ class Overflow(Device):
     crest: float = measured(0.5, "length", "Crest above the tank's floor", 0.02, 3.0, step=0.001)
     weir: float = measured(0.5, "length", "Weir length", 0.02, 6.0)
     teeth: float = measured(0.4, "fraction", "Taken by teeth", 0.0, 0.9)
+    screen: float = measured(
+        0.0, "fraction", "Taken by a plant screen", 0.0, 0.9, "Mesh or bars before the crest; 0 for none."
+    )
+    screen_opening: float = measured(0.005, "fine_length", "Screen openings", 0.0005, 0.03, step=0.0005)
     box_length: float = measured(0.16, "length", "Box along the tank, inside", 0.03, 2.0)
     box_width: float = measured(0.3, "length", "Box across the tank, inside", 0.03, 4.0)
     wall: float = measured(0.006, "length", "Box wall", 0.002, 0.03, step=0.001)
@@ -75,8 +79,8 @@ class Overflow(Device):
 
     @property
     def free_weir(self) -> float:
-        """Weir length in m less its teeth."""
-        return self.weir * (1 - self.teeth)
+        """Weir length in m less its teeth, and less the bars of a screen that stands close before it."""
+        return self.weir * (1 - self.teeth) * (1 - self.screen)
 
     @property
     def outer_area(self) -> float:

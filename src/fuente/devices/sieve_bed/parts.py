@@ -38,11 +38,16 @@ MAKING = (
 )
 
 
+HEM = 0.1  # m that the screen is cut past its frame on each side: a hand's width to fold over
+
+
 def parts(spec: SieveBed, site: Site, solution: Solution) -> Parts:
     """Box, frame, screen, media, waste."""
     screen = Pad(
         id=f"{spec.id}.mesh",
         form="Screen",
+        stuff="mesh",
+        over=HEM,
         opening=spec.aperture,
         length=spec.length,
         width=spec.width,

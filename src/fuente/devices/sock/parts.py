@@ -22,6 +22,7 @@ def parts(spec: SockStage, site: Site, solution: Solution) -> Parts:
     socks = Pad(
         id=f"{spec.id}.socks",
         form="Sock, felt or mesh",
+        stuff="made",
         count=2 * spec.socks,
         opening=spec.micron,
         diameter=spec.diameter,

@@ -46,6 +46,7 @@ def _box(spec: Sponge, site: Site) -> Parts:
             Pad(
                 id=f"{spec.id}.mat",
                 form="Foam mat" if foam else "Fleece",
+                stuff="foam" if foam else "floss",
                 ppi=spec.ppi if foam else 0.0,
                 length=spec.length,
                 width=spec.width,

@@ -253,6 +253,7 @@ def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
             Pad(
                 id=f"{owner}.socks",
                 form="Filter sock",
+                stuff="made",
                 opening=chamber.socks.micron,
                 diameter=chamber.socks.diameter,
                 length=chamber.socks.length,

@@ -12,6 +12,7 @@ from fuente.devices.warm_shown import warm_readings
 from fuente.life.load import ammonia_made
 from fuente.life.plants import GROUPS, LIGHTS
 from fuente.network.model import Solution
+from fuente.structure.framed import WIDE, batten_depth
 from fuente.structure.plates import MATERIALS, PlateResult
 from fuente.structure.vessels import wet_weight
 
@@ -153,6 +154,7 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
             (("glass", "glass"), ("acrylic", "acrylic"), ("plywood", "plywood, lined or coated")),
             fold=True,
         ),
+        *((choice("battens", "Upright battens, apart", "length", True, 0.05),) if tank.material == "plywood" else ()),
         Choice((*path, "name"), "Name", "text", tank.name, fold=True),
         Choice((*path, "stock"), "Who lives there", "text", tank.stock, fold=True),
         Choice(
@@ -166,20 +168,19 @@ def _choices(tank: Tank, undrained: tuple[Choice, ...]) -> tuple[Choice, ...]:
     )
 
 
-def _readings(tank: Tank, volume: float, flow: float, check: PlateResult | None) -> tuple[Reading, ...]:
+def _readings(tank: Tank, volume: float, flow: float, check: PlateResult) -> tuple[Reading, ...]:
     """Its water, its weight, its walls."""
     return (
         Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
         *_load(tank),
         _full(tank, volume),
         _walls(tank, check),
+        *_framed(tank),
     )
 
 
 def _full(tank: Tank, volume: float) -> Reading:
     """What it weighs full, on a leg and on the floor."""
-    if tank.material not in MATERIALS:
-        return Reading("Weighs full", volume * 1000.0, "mass", "Its water alone.")
     depth = volume / (tank.inner_length * tank.inner_width)
     made = wet_weight(
         tank.length, tank.width, depth, tank.thickness, height=tank.height, material=tank.material, legs=4
@@ -194,13 +195,29 @@ def _full(tank: Tank, volume: float) -> Reading:
     return Reading("Weighs full", total, "mass", why, "volumes by density; gravel 2 600 kg/m³", "±5 %")
 
 
-def _walls(tank: Tank, check: PlateResult | None) -> Reading:
-    if check is None:
+def _framed(tank: Tank) -> tuple[Reading, ...]:
+    """What stands behind its plywood."""
+    if not tank.framed:
+        return ()
+    deep = batten_depth(tank.inner_height, tank.battens, tank.braced)
+    held = "held at foot and rim" if tank.braced else "held at the foot alone: a rail along the rim makes them thinner"
+    why = (
+        f"Softwood {{{WIDE:g}:length}} wide, {held}; 8 MPa and a bow of 1/250. Have someone who builds such tanks look"
+        " at its corners and joints before water: they are not computed."
+    )
+    return (Reading("Battens at least, deep", deep, "length", why, "beams under a triangular load", "±30 %"),)
+
+
+def _walls(tank: Tank, check: PlateResult) -> Reading:
+    if tank.material == "plywood":
         return Reading(
             "Wall safety",
-            "not computed",
+            f"{check.safety:.1f} of {MATERIALS[tank.material].safety:.1f}",
             "",
-            "Lined or coated plywood is boards on a frame and no plate: have someone who builds such tanks look at it.",
+            "Strength over the stress in the board, full to the brim. Corners, joints, epoxy and liner are not"
+            " computed: have someone who builds such tanks look at them before water.",
+            "board from batten to batten" if tank.framed else "thin plate; softwood plywood of 24 MPa and 6 GPa",
+            f"{USUAL[tank.material]}.",
         )
     return Reading(
         "Wall safety",

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+import math
+
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Rank
-from fuente.devices.box_walls import walls_unknown
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.tank.parts import USUAL, bottom_check, wall_check
 from fuente.devices.tank.spec import Tank
+from fuente.structure.framed import widest_apart
 
 
 def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
@@ -16,32 +18,28 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
     path = tank.path
     found: list[Finding] = []
     check = wall_check(tank, site.shop)
-    if check is None:
-        return (walls_unknown(tank.id, "The tank", "lined plywood", tank.inner_length, tank.inner_height),)
     if check.needed > tank.thickness + 5e-5:
-        better = sheet(tank.material, check.needed)
-        edit = None
-        if better:
-            edit = Edit("Thicken tank walls", (Change((*path, "thickness"), better.thickness),))
-        elif not tank.braced:
-            edit = Edit("Brace the tank", (Change((*path, "braced"), True),))
+        edit, action = _stronger(tank, check.needed)
         found.append(
             Finding(
                 "tank-wall",
                 Rank.FIX,
                 "The long wall is {now:length} thick and wants {need:length} when it is full to the brim.",
-                "Thin plate, foot and sides held, top "
-                + ("braced" if tank.braced else "free")
+                (
+                    "A board from batten to batten"
+                    if tank.framed
+                    else "Thin plate, foot and sides held, top " + ("braced" if tank.braced else "free")
+                )
                 + f"; a safety factor of {check.safety:.1f} is left. {USUAL[tank.material]}.",
                 tank.id,
                 {"now": tank.thickness, "need": check.needed},
-                (f"Take {{{better.thickness:g}:fine_length}}" if better else "Brace it") if edit else "",
+                action,
                 edit,
                 tank.thickness - check.needed,
             )
         )
     base = bottom_check(tank, site.shop)
-    if base is not None and base.needed > tank.bottom + 5e-5:
+    if base.needed > tank.bottom + 5e-5:
         found.append(
             Finding(
                 "tank-bottom",
@@ -57,3 +55,21 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
             )
         )
     return tuple(found)
+
+
+def _stronger(tank: Tank, needed: float) -> tuple[Edit | None, str]:
+    """A thicker sheet of those that are sold, battens behind plywood, or a brace; and what its button says."""
+    path = tank.path
+    if tank.material == "plywood":
+        apart = math.floor(widest_apart(tank.inner_height, tank.thickness) / 0.05) * 0.05
+        if apart < 0.1:
+            return None, ""
+        where = Change((*path, "battens"), round(apart, 2))
+        return Edit("Set battens behind the walls", (where,)), f"Battens every {{{apart:g}:length}}"
+    better = sheet(tank.material, needed)
+    if better:
+        edit = Edit("Thicken tank walls", (Change((*path, "thickness"), better.thickness),))
+        return edit, f"Take {{{better.thickness:g}:fine_length}}"
+    if not tank.braced:
+        return Edit("Brace the tank", (Change((*path, "braced"), True),)), "Brace it"
+    return None, ""

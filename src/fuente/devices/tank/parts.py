@@ -8,7 +8,8 @@ from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
-from fuente.structure.plates import PLATED, PlateResult, bottom
+from fuente.structure.framed import ply_strip
+from fuente.structure.plates import PlateResult, bottom
 from fuente.structure.vessels import long_wall
 
 BY_DEFAULT = Shop()
@@ -16,13 +17,21 @@ BY_DEFAULT = Shop()
 USUAL = {
     "glass": "Glass scatters: 3.8 is the usual safety",
     "acrylic": "Acrylic creeps: 1.0 is the least, and it may bow by a two-hundredth of its span",
+    "plywood": "Boards and their joints differ widely: 4.0 is the least, and damp weakens them",
 }
 
 
-def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
-    """The long wall, brim full; None for a material that is outside the plate model."""
-    if tank.material not in PLATED:
-        return None
+def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult:
+    """The long wall, brim full: one plate, or plywood from batten to batten where they stand closer."""
+    plate = _plate(tank, shop)
+    if not tank.framed:
+        return plate
+    strip = ply_strip(tank.inner_height, tank.thickness, tank.battens)
+    return min(plate, strip, key=lambda found: found.needed)
+
+
+def _plate(tank: Tank, shop: Shop) -> PlateResult:
+    """The long wall as one plate."""
     return long_wall(
         tank.inner_length,
         tank.inner_width,
@@ -35,10 +44,8 @@ def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
     )
 
 
-def bottom_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult | None:
-    """Its bottom on its edges or on a full bed, brim full; None as for walls."""
-    if tank.material not in PLATED:
-        return None
+def bottom_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult:
+    """Its bottom on its edges or on a full bed, brim full."""
     length, width, depth = tank.inner_length, tank.inner_width, tank.inner_height
     allowed = shop.allowed(tank.material)
     return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed, allowable=allowed)

@@ -26,6 +26,15 @@ class Tank(HomeSpec):
     strip: float = measured(
         0.0, "length", "Strips along the rim, wide", 0.0, 0.4, "As thick as the walls; 0 for none.", step=0.01
     )
+    battens: float = measured(
+        0.0,
+        "length",
+        "Upright battens, apart",
+        0.0,
+        2.0,
+        "Behind plywood walls, middle to middle; 0 for none.",
+        step=0.05,
+    )
     full_bed: bool = Field(True, description="Whether its bottom lies on a full, flat bed.")
     stand: float = measured(0.8, "length", "Underside above the floor", 0.0, 4, "The stand with its mat.")
 
@@ -40,6 +49,11 @@ class Tank(HomeSpec):
     def outlines(self, site: Site) -> tuple[Outline, ...]:
         """Its four walls."""
         return (Outline(self.name, self.offset, 0.0, self.length, self.width, self.stand, wall=self.thickness),)
+
+    @property
+    def framed(self) -> bool:
+        """Whether upright battens stand behind its walls; only plywood has them."""
+        return self.material == "plywood" and self.battens > 0
 
     @property
     def inner_length(self) -> float:
