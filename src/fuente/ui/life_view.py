@@ -276,7 +276,10 @@ class LifeView(QWidget):
             "year": lambda a: year(a, tank, units),
             "dose": lambda a: dose(a, tank, self._amount, units),
         }
-        return (lambda a: carrying(a, units)), makers[which]
+        make, amount = makers[which], self._amount if which == "dose" else None
+        # Of one design a chart is worked out once: turning back to it is instant.
+        key = f"chart {which} of {tank} in {units}, {amount}, {tests}"
+        return (lambda a: carrying(a, units)), (lambda a: a.kept(key, lambda: make(a)))
 
     def work(self) -> None:
         """Work it out aside: what is carried first, then the chart."""

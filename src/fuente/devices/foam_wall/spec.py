@@ -63,6 +63,7 @@ class FoamWall(PocketSpec):
         tank = site.tank
         x0 = tank.offset + tank.thickness + self.span_inside[0]
         back, reach = tank.thickness, self.reach
+        spots: tuple[tuple[float, float, float, float], ...]
         if self.shape == "corner":
             spots = ((x0, back + reach, RAIL_THICK, RAIL), (x0 + reach, back, RAIL, RAIL_THICK))
         else:
