@@ -47,7 +47,8 @@ def plan(study: Analysis, made: Weeks, units: UnitSystem) -> tuple[PlanDay, ...]
     slow = round(study.system.keeping.slow / DAY)
     if slow > 0 and made.start.way != "mature":
         until = f"for {slow} days" if slow > 1 else "for a day"
-        found.append(PlanDay(0, f"Turn the pump low {until}", "films hold better; the curve does not count it"))
+        counted = "the curve counts its flow" if made.slowed else "the curve does not count it"
+        found.append(PlanDay(0, f"Turn the pump low {until}", f"films hold better; {counted}"))
         found.append(PlanDay(slow, "Turn the pump up", "to its usual flow"))
     last = int((made.ready if made.ready is not None else made.times[-1]) / DAY)
     tests = set(range(_EVERY, last + 1, _EVERY))

@@ -17,10 +17,10 @@ from fuente.life.inputs import (
     NITRITE,
 )
 from fuente.life.nitrifiers import GROWTH, Growth, left_alive
-from fuente.life.reactor import Living
 from fuente.network.transport import Stepper, march
 from fuente.study.bucket import AGAIN, GONE, MUCH, SOFT, Bucket, matured
 from fuente.study.living import LivingWater
+from fuente.study.turned_low import march_low, turned_low, went_on
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -69,6 +69,7 @@ class Weeks:
     changes: tuple[float, ...]
     ready: float | None
     bucket: Bucket | None = None
+    slowed: bool = False  # whether the pumps were turned low in the first days
 
     def of(self, what: int, cell: str) -> np.ndarray:
         """One of what is carried in a cell, over the times."""
@@ -105,14 +106,12 @@ def weeks(
     times = np.arange(0.0, days * DAY + 0.5 * every, every)
     changes = _change_days(times[-1], keeping.interval) if keeping.share > 0 else []
 
-    def changed(living: Living) -> Callable[[np.ndarray], np.ndarray]:
-        return lambda y: living.changed(y, list(water.tanks.values()), keeping.share)
-
+    slow = keeping.slow if situation == "running" and start.way != "mature" else 0.0
     rtol = rtol or (SWAYS if start.way == "mature" else GROWS)
     if start.way == "fishless":
-        return _fishless(water, start, times, changes, rtol)
+        return _fishless(water, start, times, changes, rtol, slow)
     if start.way == "fish":
-        return _ramped(water, start, times, changes, rtol)
+        return _ramped(water, start, times, changes, rtol, slow)
     ahead = None
     if start.way == "mature":  # grown while everything ran
         before = LivingWater(study, growth=growth)
@@ -125,10 +124,17 @@ def weeks(
             y[group] = max(share * film, seed)
     else:
         y = water.fresh(start.moved * start.alive)
-    jumps = [(when, changed(water.living)) for when in changes]
+    low = turned_low(water) if slow > 0 else None
     # What has grown only sways from change to change; what grows a millionfold is followed more closely.
-    made = march(water.living, y, times, jumps, rtol)
-    return Weeks(water, start, times, made.values, (), tuple(changes), _settled(water, times, made.values), ahead)
+    values = march_low(water, low, slow, y, times, changes, _usual_change, rtol)
+    settled = _settled(water, times, values)
+    return Weeks(water, start, times, values, (), tuple(changes), settled, ahead, low is not None)
+
+
+def _usual_change(water: LivingWater) -> Callable[[np.ndarray], np.ndarray]:
+    """What one of the builder's water changes does."""
+    share, tanks = water.study.system.keeping.share, list(water.tanks.values())
+    return lambda y: water.living.changed(y, tanks, share)
 
 
 def _ahead(water: LivingWater, start: Start) -> Bucket:
@@ -142,10 +148,13 @@ def _change_days(end: float, interval: float) -> list[float]:
     return [k * interval for k in range(1, int(end / interval) + 1) if k * interval < end]
 
 
-def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float) -> Weeks:
+def _fishless(
+    water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float, slow: float
+) -> Weeks:
     """Dosed day by day until it holds; then fed."""
-    keeping = water.study.system.keeping
     bare = LivingWater(water.study, water.situation, feed=0.0, growth=water.growth)
+    low = turned_low(bare) if slow > 0 else None
+    pace = Stepper(low.living, rtol) if low is not None else None
     living, tanks = bare.living, list(bare.tanks.items())
     doses: list[tuple[float, Mapping[str, float]]] = []
     parts, y, ready, whole = [], bare.fresh(), None, None
@@ -155,8 +164,8 @@ def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list
         ammonia = np.array([living.of(y, AMMONIA)[k] for _, k in tanks])
         nitrite = np.array([living.of(y, NITRITE)[k] for _, k in tanks])
         if whole is not None and day - whole < 1.01 * DAY:
-            low = GONE * start.dose
-            if (ammonia < low).all() and (nitrite < low).all():
+            gone = GONE * start.dose
+            if (ammonia < gone).all() and (nitrite < gone).all():
                 ready = day
                 break
         if min(living.of(y, ALKALINITY)[k] for _, k in tanks) < SOFT and bare.inputs.brings[ALKALINITY] > 1.5 * SOFT:
@@ -176,20 +185,28 @@ def _fishless(water: LivingWater, start: Start, times: np.ndarray, changes: list
             whole = day
         inside = times[(times >= day) & (times < day + DAY - 1e-6)]
         asked = np.unique(np.concatenate(([day], inside, [min(day + DAY, last)])))
-        made = march(living, y, asked, stepper=stepper, mixing=bool(given) or bool(changed and changed[-1] == day))
-        parts.append(made.values[np.searchsorted(asked, inside)])
-        day, y = float(asked[-1]), made.values[-1]
+        mixing = bool(given) or bool(changed and changed[-1] == day)
+        if low is not None and day < slow - 0.5 * DAY:
+            put = low.taken_over(bare, y)
+            put[low.living.sums] = y[living.sums]
+            made = march(low.living, put, asked, stepper=pace, mixing=mixing).values
+            made = np.array([went_on(bare, low, row) for row in made])
+        else:
+            made = march(living, y, asked, stepper=stepper, mixing=mixing).values
+        parts.append(made[np.searchsorted(asked, inside)])
+        day, y = float(asked[-1]), made[-1]
     if ready is None:
         parts.append(y[None, :] if len(np.concatenate(parts)) < len(times) else np.empty((0, len(y))))
-        return Weeks(bare, start, times, np.concatenate(parts)[: len(times)], tuple(doses), tuple(changed), None)
+        values = np.concatenate(parts)[: len(times)]
+        return Weeks(bare, start, times, values, tuple(doses), tuple(changed), None, None, low is not None)
     y = living.changed(y, list(water.tanks.values()), _LARGE)
     rest = times[times >= ready - 1e-6]
     asked = rest if rest[0] <= ready + 1e-6 else np.concatenate(([ready], rest))
     later = [when for when in changes if when > ready + 1.0]
-    jumps = [(w, lambda z: water.living.changed(z, list(water.tanks.values()), keeping.share)) for w in later]
-    made = march(water.living, y, asked, jumps, rtol)
-    parts.append(made.values[len(asked) - len(rest) :])
-    return Weeks(water, start, times, np.concatenate(parts), tuple(doses), (*changed, ready, *later), ready)
+    found = march(water.living, y, asked, [(w, _usual_change(water)) for w in later], rtol)
+    parts.append(found.values[len(asked) - len(rest) :])
+    values, all_changes = np.concatenate(parts), (*changed, ready, *later)
+    return Weeks(water, start, times, values, tuple(doses), all_changes, ready, None, low is not None)
 
 
 def _others(water: LivingWater, tanks: list[int]) -> float:
@@ -198,29 +215,28 @@ def _others(water: LivingWater, tanks: list[int]) -> float:
     return float(volumes.sum() / volumes[tanks].sum())
 
 
-def _ramped(water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float) -> Weeks:
+def _ramped(
+    water: LivingWater, start: Start, times: np.ndarray, changes: list[float], rtol: float, slow: float
+) -> Weeks:
     """Fed lightly from the first day, and more by the week."""
-    keeping = water.study.system.keeping
     parts, y, at = [], water.fresh(), 0.0
     last = float(times[-1])
+    slowed = slow > 0 and turned_low(water) is not None
     for week in range(1, _RAMP + 1):
         until = min(week * 7 * DAY, last) if week < _RAMP else last
         if until <= at:
             break
         fed = LivingWater(water.study, water.situation, feed=min(week / _RAMP, 1.0) ** 2, growth=water.growth)
-        living = fed.living
-        jumps = [
-            (w, lambda z, living=living: living.changed(z, list(water.tanks.values()), keeping.share))
-            for w in changes
-            if at < w < until + 1.0
-        ]
+        low = turned_low(fed) if slowed and at < slow else None
+        soon = [w for w in changes if at < w < until + 1.0]
         inside = times[(times >= at) & ((times < until - 1e-6) | (until == last))]
         asked = np.unique(np.concatenate(([at], inside, [until])))
-        made = march(living, y, asked, jumps, rtol)
-        parts.append(made.values[np.searchsorted(asked, inside)])
-        y, at = made.values[-1], until
+        made = march_low(fed, low, slow, y, asked, soon, _usual_change, rtol)
+        parts.append(made[np.searchsorted(asked, inside)])
+        y, at = made[-1], until
     values = np.concatenate(parts)
-    return Weeks(water, start, times, values, (), tuple(changes), _settled(water, times, values))
+    settled = _settled(water, times, values)
+    return Weeks(water, start, times, values, (), tuple(changes), settled, None, slowed)
 
 
 def _settled(water: LivingWater, times: np.ndarray, values: np.ndarray) -> float | None:
