@@ -9,6 +9,7 @@ from typing import TYPE_CHECKING
 import numpy as np
 
 from fuente.errors import FuenteError
+from fuente.life.inputs import CARRIED, NITRATE, SUMS, TEMPERATURE
 from fuente.network.model import Solution
 from fuente.network.transport import march
 from fuente.study.breaking import Fault
@@ -74,7 +75,7 @@ def march_low(
     end = min(until, float(times[-1]))
     early = times[times < end - 1e-6]
     soon = [(when, change(low)) for when in changes if when < end]
-    first = march(low.living, low.taken_over(water, y), np.append(early, end), soon, rtol)
+    first = march(low.living, went_on(low, water, y), np.append(early, end), soon, rtol)
     rows = np.array([went_on(water, low, row) for row in first.values])
     if end >= times[-1] - 1e-6:
         return rows
@@ -85,8 +86,14 @@ def march_low(
     return np.concatenate((rows[:-1], later[len(asked) - len(late) :]))
 
 
-def went_on(water: LivingWater, low: LivingWater, y: np.ndarray) -> np.ndarray:
-    """A state with the pumps low as one with the usual flow, sums and all."""
-    made = water.taken_over(low, y)
-    made[water.living.sums] = y[low.living.sums]
+def went_on(water: LivingWater, before: LivingWater, y: np.ndarray) -> np.ndarray:
+    """A state of one pace of the pumps as one of another, sums and all. The water that pipes hold more or less of comes
+    out of them, or goes into them, as it is: sums count it as brought.
+    """
+    made = water.taken_over(before, y)
+    made[water.living.sums] = y[before.living.sums]
+    for what, name in enumerate(CARRIED):
+        said = "nitrogen" if what <= NITRATE else "heat" if what == TEMPERATURE else name
+        more = water.living.stored(made, what) - before.living.stored(y, what)
+        made[water.living.sums.start + SUMS.index(f"{said} in")] += more
     return made

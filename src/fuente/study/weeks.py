@@ -187,9 +187,7 @@ def _fishless(
         asked = np.unique(np.concatenate(([day], inside, [min(day + DAY, last)])))
         mixing = bool(given) or bool(changed and changed[-1] == day)
         if low is not None and day < slow - 0.5 * DAY:
-            put = low.taken_over(bare, y)
-            put[low.living.sums] = y[living.sums]
-            made = march(low.living, put, asked, stepper=pace, mixing=mixing).values
+            made = march(low.living, went_on(low, bare, y), asked, stepper=pace, mixing=mixing).values
             made = np.array([went_on(bare, low, row) for row in made])
         else:
             made = march(living, y, asked, stepper=stepper, mixing=mixing).values
