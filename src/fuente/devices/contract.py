@@ -25,7 +25,7 @@ from fuente.devices.base import (
     Task,
     Verdict,
 )
-from fuente.devices.lives import Live, Surface
+from fuente.devices.lives import Live, Surface, cores_take
 from fuente.devices.pieces import FirstRun, Parts
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Port, Site, Space, Vessel
 from fuente.drawing.primitives import Drawing, Point
@@ -398,7 +398,17 @@ class Kind:
         return self.living(spec, site) if self.living else ()
 
     def lives(self, spec: Any, site: Site) -> Live:
-        """All that lives in it."""
+        """All that lives in it, and the nitrate that porous cores take by the rule that counts them."""
+        made, outer = self._lived(spec, site), self.by_outer(spec, site)
+        return made if outer is None else cores_take(made, self._lived(*outer))
+
+    def by_outer(self, spec: Any, site: Site) -> tuple[Any, Site] | None:
+        """Itself and its site by the rule that counts outer surface alone; None where that rule holds."""
+        if site.schools.surface != "core":
+            return None
+        return spec, replace(site, schools=site.schools.model_copy(update={"surface": "outer"}))
+
+    def _lived(self, spec: Any, site: Site) -> Live:
         if self.live is not None:
             return self.live(spec, site)
         return Live(tuple(Surface(cell, area) for cell, area in self.surfaces(spec, site) if area > 0))

@@ -112,6 +112,13 @@ class FilterKind(Kind):
         """By its own cells where it says so; else its surface sees its tank's water."""
         return self.living(spec, site) if self.living else ((spec.tank, self.surface(spec, site)),)
 
+    def by_outer(self, spec: Any, site: Site) -> tuple[Any, Site] | None:
+        """Its own rule stands over the system's."""
+        if site.ruled(spec).surface != "core":
+            return None
+        own = spec.schools.model_copy(update={"surface": "outer"})
+        return spec.model_copy(update={"schools": own}), site
+
 
 def _part(spec: FilterSpec, study: Study, solution: Solution) -> tuple[Reading, ...]:
     """A filter's share of all that is moved in its tank, where others move water too."""
