@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from enum import IntEnum
-from typing import Any, Protocol
+from typing import Any, Literal, Protocol
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -264,10 +264,28 @@ class Station:
 
 @dataclass(frozen=True)
 class Task:
-    """Upkeep: what, how often in s, and why."""
+    """Upkeep: what, how often in s, and why; and what it wants: minutes, m³ of water that goes, tools, its steps.
+
+    ``place`` is where, an id that the log knows it by (its owner unless given), with a name. A ``living`` one costs
+    bacteria, so that two of them keep apart; of a ``pair`` one is done in turn. ``clogs`` are the ways whose loss tells
+    when it is due (all of its owner's for ``*``); ``does`` is what it leaves; ``uses`` what it takes from the shelf, by
+    consumable and pieces or m³.
+    """
 
     id: str
     name: str
     interval: float
     why: str
     owner: str
+    place: str = ""
+    place_name: str = ""
+    minutes: float = 5.0
+    litres: float = 0.0
+    tools: tuple[str, ...] = ()
+    how: tuple[str, ...] = ()
+    living: bool = False
+    pair: str = ""
+    clogs: tuple[str, ...] = ()
+    does: Literal["cleaned", "swapped", "done"] = "done"
+    uses: tuple[tuple[str, float], ...] = ()
+    room: str = ""  # id of the room that is emptied for it, as the cleaning situation knows it

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.base import Reading
+from fuente.devices.base import Reading, Task
 from fuente.devices.contract import FALL, Study
 from fuente.devices.pieces import Shelf, Thing, note
 
@@ -35,5 +35,28 @@ def heater_things(part_id: str, count: int, watts: float, where: str) -> tuple[T
     return (
         Thing(
             id=part_id, name="Heater", shelf=Shelf.EQUIPMENT, count=count, about=about, notes=(note(of=f"in {where}"),)
+        ),
+    )
+
+
+def heater_task(owner: str, name: str) -> tuple[Task, ...]:
+    """Try the heaters of a tank or a chamber."""
+    return (
+        Task(
+            f"{owner}.heaters",
+            f"Try the heaters of {name}",
+            90 * 86400.0,
+            "A heater that sticks on or goes off does so unseen; two small ones leave time to notice.",
+            owner,
+            owner,
+            name,
+            10,
+            0.0,
+            ("second thermometer",),
+            (
+                "Set it two degrees higher: its lamp comes on within a minute",
+                "Set it two degrees lower: it goes out",
+                "Set it back, and compare with the second thermometer after an hour",
+            ),
         ),
     )

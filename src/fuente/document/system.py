@@ -22,6 +22,7 @@ from fuente.devices.sentences import first_sentence
 from fuente.devices.shop import Shop
 from fuente.devices.site import Space
 from fuente.document.media import OwnMedium
+from fuente.document.upkeep import Upkeep
 from fuente.errors import EntryError
 from fuente.units import UnitSystem
 
@@ -67,6 +68,7 @@ class System(Spec):
     schools: Schools = Schools()
     keeping: Keeping = Keeping()
     shop: Shop = Shop()
+    upkeep: Upkeep = Upkeep()
 
     @model_validator(mode="after")
     def _joined(self) -> System:

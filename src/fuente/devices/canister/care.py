@@ -5,9 +5,10 @@ from __future__ import annotations
 from fuente.devices.base import Task
 from fuente.devices.canister.spec import Canister
 from fuente.devices.site import Site
+from fuente.devices.upkeep_words import BUCKET, OLD_WATER, PUMP_OFF, PUMP_ON, SQUEEZE, WEEK
 from fuente.network.model import Solution
 
-WEEK = 7 * 86400.0
+TAPS = "Shut both taps, then open the lid"
 
 
 def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -21,6 +22,11 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
                 2 * WEEK,
                 "It catches before all else, and is off in a minute with the pump stopped.",
                 spec.id,
+                minutes=6,
+                litres=0.005,
+                tools=BUCKET,
+                how=(PUMP_OFF, "Slip it off under water, straight into the bucket", SQUEEZE, PUMP_ON),
+                does="cleaned",
             )
         )
     elif spec.layers[spec.catches].medium == "floss":
@@ -31,6 +37,13 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
                 4 * WEEK,
                 "The finest layer catches first and clogs first; the rest may stay.",
                 spec.id,
+                minutes=15,
+                litres=0.01,
+                tools=BUCKET,
+                how=(PUMP_OFF, TAPS, "Lift the floss out and lay new in", "Fill it before the lid goes on", PUMP_ON),
+                clogs=("*",),
+                does="swapped",
+                uses=(("floss", 1.0),),
             )
         )
     if spec.drain and spec.foot:
@@ -51,6 +64,21 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
             8 * WEEK,
             "In old tank water; time a bucket before and after.",
             spec.id,
+            minutes=30,
+            litres=0.02,
+            tools=(*BUCKET, "lid grease"),
+            how=(
+                PUMP_OFF,
+                TAPS,
+                OLD_WATER,
+                SQUEEZE,
+                "Leave the other media as they are",
+                "Fill it, then shut the lid",
+                PUMP_ON,
+            ),
+            living=True,
+            clogs=("*",),
+            does="cleaned",
         ),
         Task(
             f"{spec.id}.seal",

@@ -5,9 +5,8 @@ from __future__ import annotations
 from fuente.devices.base import Task
 from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.site import Site
+from fuente.devices.upkeep_words import BUCKET, OLD_WATER, READ, SQUEEZE, WEEK
 from fuente.network.model import Solution
-
-WEEK = 7 * 86400.0
 
 
 def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -20,6 +19,8 @@ def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
             WEEK,
             "The further it stands under the tank's, the more it is clogged.",
             spec.id,
+            minutes=1,
+            tools=("ruler",),
         ),
         Task(
             f"{spec.id}.rinse",
@@ -27,5 +28,12 @@ def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
             13 * WEEK,
             "Foam walls are large and clog slowly; never all living surface at once.",
             spec.id,
+            minutes=25,
+            litres=0.02,
+            tools=BUCKET,
+            how=(READ, "Draw it up slowly between its rails", OLD_WATER, SQUEEZE, "Press it back tight; read again"),
+            living=True,
+            clogs=("*",),
+            does="cleaned",
         ),
     )

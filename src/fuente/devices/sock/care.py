@@ -17,5 +17,11 @@ def care(spec: SockStage, site: Site, solution: Solution) -> tuple[Task, ...]:
             5 * 86400.0,
             "Dirt in a sock is still in the water: the short interval goes to the cheapest pad.",
             spec.id,
+            minutes=4,
+            tools=("clean sock", "bucket"),
+            how=("Lift it slowly, so that nothing runs over its rim", "Hang in a clean, dry one", "Wash it inside out"),
+            clogs=("*",),
+            does="swapped",
+            uses=(("sock", 1.0),),
         ),
     )
