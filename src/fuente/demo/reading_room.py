@@ -10,6 +10,7 @@ from fuente.devices.site import Space
 from fuente.devices.sump.spec import Baffle, Chamber, Fill, Pad, Socks, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System
+from fuente.document.upkeep import Dosed, Upkeep
 
 
 def reading_room() -> System:
@@ -23,6 +24,7 @@ def reading_room() -> System:
         place="Harbour Hill Library",
         space=Space(length=1.2, depth=0.5, height=0.66, air=20, coldest=12, turnover=6.5 / 3600),
         devices=(_tank(), _overflow(), _sump(), _line()),
+        upkeep=Upkeep(dosed=(Dosed(medium="carbon", tank="tank"),)),
     )
 
 

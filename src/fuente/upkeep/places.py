@@ -57,6 +57,12 @@ class Places:
         """Those where a difference of levels is a gauge."""
         return tuple(p for p in self.all if p.clogs)
 
+    def gauged(self, study: Analysis) -> tuple[Place, ...]:
+        """Those of them whose difference a ruler can read: half a millimetre when clean, in vessels that are open."""
+        from fuente.upkeep.decline import drop_over
+
+        return tuple(p for p in self.clogging if drop_over(study, p, study.running) >= 5e-4)
+
     @property
     def pumps(self) -> tuple[Place, ...]:
         """Those that have a pump."""

@@ -11,6 +11,7 @@ from fuente.study.analysis import Analysis
 from fuente.study.effects import clean_pads
 
 DAY = 86400.0
+MANY = 4  # bodies alike, up to which each has a task of its own
 WEEK = 7 * DAY
 
 
@@ -27,14 +28,35 @@ def _all(study: Analysis) -> Iterable[Task]:
         if way.id in pads:
             clogging.setdefault(way.owner, []).append(way.id)
     own = {each.task: each.every for each in study.system.upkeep.intervals}
-    found = [*_changes(study)]
+    found = [(("", "change"), task) for task in _changes(study)]
     for device in study.ordered:
         for task in kind_of(device).care(device, study.sites[device.id], solution):
             clogs = tuple(clogging.get(device.id, ())) if task.clogs == ("*",) else task.clogs
-            found.append(replace(task, place=task.place or task.owner, clogs=tuple(c for c in clogs if c in pads)))
-    found += _general(study)
-    for task in found:
+            made = replace(task, place=task.place or task.owner, clogs=tuple(c for c in clogs if c in pads))
+            found.append(((device.kind, task.id.removeprefix(device.id)), made))
+    found += [(("", task.id), task) for task in _general(study)]
+    for task in _together(found):
         yield replace(task, interval=own[task.id]) if task.id in own else task
+
+
+def _together(rows: Sequence[tuple[tuple[str, str], Task]]) -> Iterable[Task]:
+    """What more than four bodies of a kind ask for alike is one task, on one day; each pad that clogs is its own."""
+    groups: dict[object, list[Task]] = {}
+    for key, task in rows:
+        alone = task.clogs or task.living or key[0] == key[1] == ""
+        groups.setdefault(task.id if alone else (key, task.interval), []).append(task)
+    for tasks in groups.values():
+        if len(tasks) <= MANY:
+            yield from tasks
+            continue
+        first, count = tasks[0], len(tasks)
+        yield replace(
+            first,
+            name=f"{first.name}, and {count - 1} more like it",
+            minutes=sum(t.minutes for t in tasks),
+            litres=sum(t.litres for t in tasks),
+            uses=tuple((key, amount * count) for key, amount in first.uses),
+        )
 
 
 def waters(study: Analysis) -> tuple[tuple[str, ...], ...]:

@@ -1,0 +1,150 @@
+"""Why less flows than before: which numbers moved, against what the network says each cause would move.
+
+A worn pump or a furred pipe takes flow and leaves the pads' differences falling with it; a clogged pad raises its own
+difference, and takes flow only where the pump has to push through it. Each cause is put into the network in several
+sizes, and the one that fits what was measured best is told, with how likely it is beside the others.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from fuente.errors import FuenteError
+from fuente.network.model import Law, Solution
+from fuente.study.analysis import Analysis
+from fuente.study.breaking import Broken, Fault
+from fuente.study.effects import clean_pads
+from fuente.study.faults import KINDS, broken
+from fuente.upkeep.places import Place, Places
+
+FLOW = 0.04  # of a flow by the bucket
+PART, READS = 0.08, 1.0e-3  # of a difference of levels, and m
+_WEAR = (0.97, 0.94, 0.9, 0.85, 0.8, 0.7, 0.6, 0.5)  # of the pump's head that is left
+_DIRT = (1.2, 1.5, 2.0, 3.0, 4.5, 7.0, 11.0, 18.0)  # times the clean loss
+_MOST_PADS = 8  # places that are looked at
+_SEEN = 1.5  # standard errors that a number must have moved at all
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A number then and now: ``flow`` of a pump in m³/s or ``drop`` across a place in m, each with its standard error
+    as a share (of the clean one for a difference).
+    """
+
+    what: str
+    place: str
+    before: float
+    now: float
+    sure: float
+
+
+@dataclass(frozen=True)
+class Cause:
+    """A cause: ``pump`` or a place that clogs, how large (the share of head that is left, times the clean loss), how
+    likely beside the others, and what it would have moved.
+    """
+
+    kind: str
+    place: str
+    size: float
+    likely: float
+    expected: Mapping[tuple[str, str], float]
+
+
+def moved(what: str, place: str, rows: Sequence[tuple[float, float]], since: float, scatter: float) -> Moved | None:
+    """What was written since a moment against the last rows before it; None where one of both is missing. ``scatter``
+    is the standard error of one value, in its own unit.
+    """
+    before = [v for t, v in rows if t < since][-5:]
+    now = [v for t, v in rows if t >= since][-3:]
+    if not before or not now:
+        return None
+    a, b = float(np.median(before)), float(np.median(now))
+    error = scatter * math.sqrt(1 / len(before) + 1 / len(now))
+    return Moved(what, place, a, b, error)
+
+
+def causes(study: Analysis, places: Places, seen: Sequence[Moved]) -> list[Cause]:
+    """All causes that could have moved what was seen, the likeliest first; none where nothing moved."""
+    if not any(abs(m.now - m.before) > _SEEN * m.sure for m in seen):
+        return []
+    usual = study.running
+    tried: list[tuple[str, str, float, Solution]] = []
+    if KINDS["pump-wear"].applies(study):
+        tried += _tried(study, "pump", "", _WEAR)
+    for place in places.clogging[:_MOST_PADS]:
+        part = any(o is not place and set(place.clogs) < set(o.clogs) for o in places.clogging)
+        if part and place.id not in {m.place for m in seen}:
+            continue  # a single pad, of which nothing was read by itself
+        tried += _tried(study, "clog", place.id, _DIRT, place)
+    best: dict[tuple[str, str], tuple[float, float, Mapping[tuple[str, str], float]]] = {}
+    for kind, where, size, solution in tried:
+        expected = {(m.what, m.place): _ratio(study, places, m, usual, solution) for m in seen}
+        off = 0.0
+        for m in seen:
+            away = (m.now - m.before * expected[(m.what, m.place)]) / max(m.sure, 1e-12)
+            # Pads clog by themselves meanwhile: more than a cause explains is no argument against it, where it is not
+            # the cause.
+            free = m.what == "drop" and m.place != where and away > 0
+            off += 0.0 if free else away**2
+        key = (kind, where)
+        if key not in best or off < best[key][0]:
+            best[key] = off, size, expected
+    if not best:
+        return []
+    least = min(off for off, _, _ in best.values())
+    weights = {key: math.exp(-(off - least) / 2) for key, (off, _, _) in best.items()}
+    whole = sum(weights.values())
+    found = [
+        Cause(kind, where, best[(kind, where)][1], weights[(kind, where)] / whole, best[(kind, where)][2])
+        for kind, where in best
+    ]
+    return sorted(found, key=lambda c: -c.likely)
+
+
+def _tried(
+    study: Analysis, kind: str, where: str, sizes: Sequence[float], place: Place | None = None
+) -> list[tuple[str, str, float, Solution]]:
+    found = []
+    last = None
+    for size in sizes:
+        try:
+            if kind == "pump":
+                last = study.settle("decline", broken(study, (Fault("pump-wear", value=size),), study.calm), last)
+            else:
+                assert place is not None
+                laws: dict[str, Law | None] = {k: law for k, law in clean_pads(study, size).items() if k in place.clogs}
+                state = Broken(study, study.calm)
+                state.change.update(laws)
+                last = study.settle("decline", state.network(), last)
+        except FuenteError:
+            break
+        found.append((kind, where, size, last))
+    return found
+
+
+def _ratio(study: Analysis, places: Places, seen: Moved, usual: Solution, then: Solution) -> float:
+    """How a number would have changed, as a share."""
+    a, b = (_value(study, places, seen, s) for s in (usual, then))
+    return b / a if a > 1e-9 else 1.0
+
+
+def _value(study: Analysis, places: Places, seen: Moved, solution: Solution) -> float:
+    place = places.by_id(seen.place)
+    if place is None:
+        return 0.0
+    if seen.what == "flow":
+        return abs(solution.flow.get(place.pump, 0.0))
+    return drop_over(study, place, solution)
+
+
+def drop_over(study: Analysis, place: Place, solution: Solution) -> float:
+    """Difference of levels in m over all that clogs at a place: before the first to behind the last."""
+    if not place.clogs:
+        return 0.0
+    first, last = (study.network.link(key) for key in (place.clogs[0], place.clogs[-1]))
+    return max(solution.level[first.a] - solution.level[last.b], 0.0)
