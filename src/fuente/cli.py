@@ -11,6 +11,7 @@ import click
 
 from fuente import plain
 from fuente.cli_build import build_command, steps_command
+from fuente.cli_keep import calendar_command, due_command, log_command
 from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
 
@@ -30,6 +31,9 @@ COMMANDS = (
     "export",
     "build",
     "steps",
+    "log",
+    "due",
+    "calendar",
     "tour",
     "schema",
 )
@@ -270,6 +274,9 @@ def carries_(file: str, as_json: bool) -> None:
 cli.add_command(life_command(_analysis))
 cli.add_command(build_command(_analysis))
 cli.add_command(steps_command(_analysis, _record))
+cli.add_command(log_command(_analysis))
+cli.add_command(due_command(_analysis))
+cli.add_command(calendar_command(_analysis))
 
 
 @cli.command("wet-test")

@@ -19,6 +19,7 @@ from fuente.upkeep.due import done
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.learned import limit_of
 from fuente.upkeep.places import Place, places_of
+from fuente.upkeep.stock import dosed
 from fuente.upkeep.topup import expected_drying
 from fuente.upkeep.upkeep_tasks import tasks_of, volume_of, waters
 
@@ -175,7 +176,9 @@ def _weeks(
         week += 1
 
 
-def _tasks(study: Analysis, start: datetime.datetime, today: datetime.datetime, rng: random.Random) -> Iterator[Entry]:
+def _tasks(
+    study: Analysis, written: Iterable[Entry], start: datetime.datetime, today: datetime.datetime, rng: random.Random
+) -> Iterator[Entry]:
     """Everything else done about when it was due; the pump was last looked at long ago, which is why it ages."""
     known = {
         way for place in places_of(study).clogging if any(e.place == place.id for e in written) for way in place.clogs
@@ -189,12 +192,18 @@ def _tasks(study: Analysis, start: datetime.datetime, today: datetime.datetime, 
         while at < until:
             yield done(task, at)
             at += every * rng.uniform(0.95, 1.12)
+    for each in study.system.upkeep.dosed:
+        made = dosed(study, each)
+        at = start + 3 * DAY
+        while made is not None and at < today - 6 * DAY:
+            yield Entry(at, "done", each.tank, None, made.stuff.name, f"task dose.{each.medium}.{each.tank}")
+            at += datetime.timedelta(seconds=made.stuff.life / (2 if each.halves else 1))
 
 
 def _shelf(start: datetime.datetime, today: datetime.datetime) -> Iterator[Entry]:
     yield Entry(start, "bought", "", 8, "socks")
     yield Entry(start, "bought", "", 50, "water tests")
-    yield Entry(start, "bought", "", 18, "carbon")
+    yield Entry(start, "bought", "", 33, "carbon")
     yield Entry(start, "cost", "", 46.0, "socks, tests, carbon")
     for k, (price, what) in enumerate(((12.0, "feed"), (8.5, "feed"), (14.0, "a new airline and valves"))):
         yield Entry(start + (60 + 90 * k) * DAY, "cost", "", price, what)

@@ -36,5 +36,6 @@ _ALL = (
     Stage("media", "Media && load", "media_page", "MediaPage", "what tanks make and media carry"),
     Stage("build", "Build", "build", "BuildPage", "panels, parts and files"),
     Stage("wet", "Wet test", "wet_page", "WetPage", "break things, and measure"),
+    Stage("keep", "Keep", "keep", "KeepPage", "what is due, the log, and what it means"),
 )
 STAGES = {stage.key: stage for stage in _ALL}

@@ -63,12 +63,16 @@ def left_of(entries: Iterable[Entry], key: str, name: str = "") -> float | None:
 
 def used_by(study: Analysis, entries: Sequence[Entry]) -> list[Entry]:
     """Entries of what tasks took from the shelf, where they were done and nobody wrote it down apart."""
-    uses = {f"task {t.id}": t.uses for t in tasks_of(study) if t.uses}
+    uses = {f"task {t.id}": t.uses for t in tasks_of(study) if t.uses and t.uses[0][0] != "test"}
     uses |= {f"task dose.{d.medium}.{d.tank}": ((d.medium, 1.0),) for d in study.system.upkeep.dosed}
     swaps = [t for t in tasks_of(study) if t.uses and t.does == "swapped"]
     by_what: dict[tuple[str, str], tuple[tuple[str, float], ...]] = {(t.does, t.place): t.uses for t in swaps}
     found = []
+    tested: set[tuple[str, datetime.date]] = set()
     for entry in entries:
+        if entry.what == "ammonia" and (entry.place, entry.day) not in tested:  # one of the kit, all four colours
+            tested.add((entry.place, entry.day))
+            found.append(Entry(entry.when, "used", "", 1.0, "test", "task"))
         taken = uses.get(entry.source) or (by_what.get((entry.what, entry.place)) if entry.what == "swapped" else None)
         for key, count in taken or ():
             found.append(Entry(entry.when, "used", "", count, key, "task"))

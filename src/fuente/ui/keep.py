@@ -1,0 +1,510 @@
+"""Keep: what is due, what was seen, what it means."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Any
+
+from PySide6.QtCore import QPoint, Qt, QTimer, Signal
+from PySide6.QtWidgets import (
+    QApplication,
+    QButtonGroup,
+    QFileDialog,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from fuente.devices.base import Change, Edit
+from fuente.document.files import write_bytes
+from fuente.document.upkeep import OwnInterval
+from fuente.errors import FuenteError
+from fuente.session.log_book import LogBook
+from fuente.study.analysis import Analysis
+from fuente.study.known import analysed
+from fuente.ui import theme
+from fuente.ui.fields import ChoiceBox
+from fuente.ui.jobs import Job
+from fuente.ui.keep_chart import KeepChart
+from fuente.ui.keep_due import DueList, TaskDialog
+from fuente.ui.keep_line import LogLine, log_table
+from fuente.ui.keep_side import KeepSide
+from fuente.ui.side_panel import panel, section, upright
+from fuente.ui.stage_page import StagePage
+from fuente.ui.workspace import Workspace
+from fuente.upkeep.calendar_file import as_calendar
+from fuente.upkeep.due import Due, done, due, meanwhile, postponed
+from fuente.upkeep.entry import Entry, now
+from fuente.upkeep.learned import Learned
+from fuente.upkeep.places import places_of
+from fuente.upkeep.stock import Costs, Kept, costs, shelf
+from fuente.upkeep.telling import Told, Trend, chips, told, trend
+
+POLL = 1500  # ms between two looks for what another window has written
+CHIPS = 5  # trends that have a button; the rest is in a list
+
+
+class _Found:
+    """What was worked out of the log, aside."""
+
+    def __init__(self, learned: Learned, rows: list[Due], stock: list[Kept], money: Costs, keys: list[tuple[str, str]]):
+        self.learned, self.rows, self.stock, self.money, self.keys = learned, rows, stock, money, keys
+        self.told: list[Told] = []
+
+
+class KeepPage(StagePage):
+    """Due at the left; trends, the line and the list in the middle; what the log says at the right."""
+
+    worked = Signal()
+
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
+        self.workspace = workspace
+        self.book = LogBook(workspace.path, workspace.system)
+        self.found: _Found | None = None
+        self._jobs: list[Job] = []
+        self._of: object = None
+        self._key = ""
+        self.setObjectName("panel")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        row = QHBoxLayout(self)
+        row.setContentsMargins(0, 0, 0, 0)
+        row.setSpacing(0)
+        row.addWidget(self._left())
+        row.addWidget(upright())
+        row.addWidget(self._middle(), 1)
+        row.addWidget(upright())
+        self.side = KeepSide()
+        self.side.setFixedWidth(theme.px(316))
+        row.addWidget(self.side)
+        self.poll = QTimer(self)
+        self.poll.setInterval(POLL)
+        self.poll.timeout.connect(self._look)
+        self.soon = QTimer(self)
+        self.soon.setSingleShot(True)
+        self.soon.setInterval(30)
+        self.soon.timeout.connect(self.work)
+        workspace.changed.connect(self.refresh)
+        workspace.saved.connect(self._saved)
+        self.destroyed.connect(self.book.close)
+        self.refresh()
+
+    # -- what it is made of -------------------------------------------------------------------------------------------
+
+    def _left(self) -> QWidget:
+        area, column = panel(theme.px(268))
+        self.due = DueList()
+        self.due.ticked.connect(self.tick)
+        self.due.opened.connect(self.open_task)
+        column.addWidget(self.due, 1)
+        links = QHBoxLayout()
+        self.month = QPushButton("Month …")
+        self.calendar = QPushButton("Calendar file …")
+        for button, act in ((self.month, self._month), (self.calendar, self._calendar)):
+            button.setObjectName("link")
+            button.clicked.connect(act)
+            links.addWidget(button)
+        links.addStretch(1)
+        column.addLayout(links)
+        return area
+
+    def _middle(self) -> QWidget:
+        ground = QWidget()
+        ground.setObjectName("ground")
+        ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        column = QVBoxLayout(ground)
+        column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
+        column.setSpacing(theme.px(6))
+        top = QHBoxLayout()
+        top.setSpacing(theme.px(6))
+        label = QLabel("Trend")
+        label.setObjectName("section")
+        top.addWidget(label)
+        self.tabs = QHBoxLayout()
+        self.tabs.setSpacing(theme.px(6))
+        self.group = QButtonGroup(self)
+        self.buttons: dict[str, QPushButton] = {}
+        top.addLayout(self.tabs)
+        self.more = ChoiceBox((("", "more trends"),), "")
+        self.more.setAccessibleName("Another trend")
+        self.more.chosen.connect(lambda key: self.turn(str(key)) if key else None)
+        self.more.hide()
+        top.addWidget(self.more)
+        top.addStretch(1)
+        self.save = QPushButton("Save chart …")
+        self.save.setObjectName("link")
+        self.save.clicked.connect(self._save)
+        top.addWidget(self.save)
+        column.addLayout(top)
+        self.busy = QProgressBar()
+        self.busy.setRange(0, 0)
+        self.busy.setTextVisible(False)
+        self.busy.setFixedHeight(theme.px(3))
+        self.busy.hide()
+        column.addWidget(self.busy)
+        self.empty = QLabel(
+            "Two readings of one thing make a trend. Type the first below: foam 12 mm, no3 15, temp 17.8."
+        )
+        self.empty.setObjectName("subheading")
+        self.empty.setWordWrap(True)
+        column.addWidget(self.empty)
+        self.chart = KeepChart()
+        column.addWidget(self.chart, 3)
+        self.words = QLabel()
+        self.words.setObjectName("subheading")
+        self.words.setWordWrap(True)
+        self.words.setTextFormat(Qt.TextFormat.PlainText)
+        column.addWidget(self.words)
+        line = QHBoxLayout()
+        line.addWidget(section("Write down what you saw"), 1)
+        self.take = QPushButton("Read a CSV file …")
+        self.give = QPushButton("Save as CSV …")
+        for button, act in ((self.take, self._take), (self.give, self._give)):
+            button.setObjectName("link")
+            button.clicked.connect(act)
+            line.addWidget(button)
+        column.addLayout(line)
+        self.line = LogLine()
+        self.line.kept.connect(self.write)
+        column.addWidget(self.line)
+        self.table, self.model = log_table()
+        self.table.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.table.customContextMenuRequested.connect(self._menu)
+        self.table.activated.connect(lambda index: self.correct(self.model.rows[index.row()]))
+        column.addWidget(self.table, 2)
+        return ground
+
+    # -- following ----------------------------------------------------------------------------------------------------
+
+    def showEvent(self, event: Any) -> None:
+        """What waited is worked out; other windows are listened to."""
+        super().showEvent(event)
+        self.poll.start()
+        self._look()
+        if self._of is None:
+            self.soon.start()
+
+    def hideEvent(self, event: Any) -> None:
+        """Nobody looks."""
+        super().hideEvent(event)
+        self.poll.stop()
+
+    def refresh(self) -> None:
+        """Follow the workspace."""
+        if self._of is not self.workspace.system:
+            self._of = None
+            if self.isVisible():
+                self.soon.start()
+
+    def _saved(self) -> None:
+        if self.workspace.path is not None:
+            self.book.follow(self.workspace.path, self.workspace.system)
+
+    def _look(self) -> None:
+        if self.book.refresh():
+            self._again()
+
+    def _again(self) -> None:
+        self._of = None
+        if self.isVisible():
+            self.soon.start()
+
+    # -- working ------------------------------------------------------------------------------------------------------
+
+    def work(self) -> None:
+        """Work it out aside: what is due and the trends first, then why."""
+        self._stop()
+        self._of = system = self.workspace.system
+        entries, units, at = list(self.book.entries), self.workspace.units, now()
+        self.busy.show()
+
+        def first(_: Any) -> _Found:
+            return _worked(analysed(system), entries, at, units)
+
+        def then(made: _Found) -> None:
+            self._show(made)
+            job = Job(lambda tell: told(made.learned, units), self)
+            self._jobs.append(job.hear(self._told, lambda _: self._told([])))
+            job.start()
+
+        job = Job(first, self)
+        self._jobs.append(job.hear(then, self._failed))
+        job.start()
+
+    def work_now(self) -> None:
+        """At once: for scripts and pictures."""
+        self._stop()
+        self.soon.stop()
+        self._of = self.workspace.system
+        units = self.workspace.units
+        try:
+            made = _worked(analysed(self.workspace.system), list(self.book.entries), now(), units)
+        except FuenteError as error:
+            self._failed(str(error))
+            return
+        self._show(made)
+        self._told(told(made.learned, units))
+
+    def _stop(self) -> None:
+        for job in self._jobs:
+            job.stopped = True
+        self._jobs = []
+
+    def _failed(self, sentence: str) -> None:
+        self.busy.hide()
+        self.empty.setText(f"What is due follows from water that runs. {sentence}")
+        self.empty.show()
+        self.chart.hide()
+        study = analysed(self.workspace.system)
+        try:
+            self.line.show_places(places_of(study), self.workspace.units)
+        except FuenteError:
+            self.line.say("The log can be written once the design runs.")
+
+    def _show(self, made: _Found) -> None:
+        self.found = made
+        units, today = self.workspace.units, now().date()
+        self.due.show_rows(made.rows, today)
+        entries = self.book.entries
+        self.side.show_count(len(entries), entries[0].day if entries else None)
+        self.side.show_stock(made.stock, today)
+        self.side.show_costs(made.money, self.workspace.system.shop.currency)
+        self.model.show_entries(entries, made.learned.places, units)
+        self.line.show_places(made.learned.places, units)
+        if self.book.error:
+            self.line.say(self.book.error)
+        self._tabs(made.keys)
+        keys = [key for key, _ in made.keys]
+        self.turn(self._key if self._key in keys else (keys[0] if keys else ""))
+
+    def _told(self, rows: list[Told]) -> None:
+        self.busy.hide()
+        if self.found is not None:
+            self.found.told = rows
+        self.side.show_told(rows)
+        self.worked.emit()
+
+    def _tabs(self, keys: Sequence[tuple[str, str]]) -> None:
+        for button in self.buttons.values():
+            self.group.removeButton(button)
+            self.tabs.removeWidget(button)
+            button.deleteLater()
+        self.buttons = {}
+        for key, label in keys[:CHIPS]:
+            button = QPushButton(label.replace("&", "&&"))
+            button.setObjectName("choice")
+            button.setCheckable(True)
+            button.clicked.connect(lambda _, k=key: self.turn(k))
+            self.group.addButton(button)
+            self.tabs.addWidget(button)
+            self.buttons[key] = button
+        rest = keys[CHIPS:]
+        self.more.set_options((("", "more trends"), *rest), "")
+        self.more.setVisible(bool(rest))
+
+    def turn(self, key: str) -> None:
+        """To another trend."""
+        self._key = key
+        made: Trend | None = None
+        if self.found is not None and key:
+            made = trend(self.found.learned, key, self.workspace.units)
+        for each, button in self.buttons.items():
+            button.setChecked(each == key)
+        if key not in self.buttons and key:
+            self.more.show_value(key)
+        self.chart.setVisible(made is not None)
+        self.empty.setVisible(made is None)
+        self.chart.show_trend(made)
+        self.words.setText(made.says if made is not None else "")
+        self.save.setEnabled(made is not None)
+
+    # -- what the builder does ----------------------------------------------------------------------------------------
+
+    def write(self, entries: list[Entry]) -> None:
+        """Keep entries."""
+        if self._kept(entries):
+            self.line.took()
+            self.line.edit.setFocus()
+
+    def _kept(self, entries: Sequence[Entry]) -> bool:
+        if self.book.log is None:
+            self.line.say(self.book.error or "There is no log to write into.")
+            return False
+        try:
+            self.book.log.add(*entries)
+        except FuenteError as error:
+            self.line.say(str(error))
+            return False
+        self._again()
+        return True
+
+    def tick(self, row: Due) -> None:
+        """A task is done, as it says."""
+        self._kept([done(row.task, now())])
+
+    def open_task(self, row: Due) -> None:
+        """A task in full."""
+        study = analysed(self.workspace.system)
+        dialog = TaskDialog(row, self.workspace.units, meanwhile(study, row.task, self.workspace.units), self)
+        if dialog.exec():
+            self.answered(row, dialog.answer, dialog.note.text().strip(), dialog.days.value(), dialog.every.value())
+
+    def answered(self, row: Due, answer: str, note: str = "", days: int = 3, every: int = 7) -> None:
+        """What was said of a task: done, differently, later, or another interval."""
+        if answer == "done":
+            self._kept([done(row.task, now(), note)])
+        elif answer == "differently":
+            self._kept([done(row.task, now(), note or "done differently", None, True)])
+        elif answer == "later":
+            self._kept([postponed(row.task, now(), days)])
+        elif answer == "interval":
+            upkeep = self.workspace.system.upkeep
+            rest = tuple(i for i in upkeep.intervals if i.task != row.task.id)
+            made = (*rest, OwnInterval(task=row.task.id, every=every * 86400.0))
+            self.workspace.edit(Edit("Set a task's interval", (Change(("upkeep", "intervals"), made),)))
+
+    def _menu(self, at: QPoint) -> None:
+        index = self.table.indexAt(at)
+        if not index.isValid():
+            return
+        entry = self.model.rows[index.row()]
+        menu = QMenu(self)
+        menu.addAction("&Correct …", lambda: self.correct(entry))
+        menu.addAction("Take &back", lambda: self.take_back(entry))
+        menu.addAction(
+            "C&opy", lambda: QApplication.clipboard().setText(str(self.model.data(index.siblingAtColumn(1))))
+        )
+        menu.exec(self.table.viewport().mapToGlobal(at))
+
+    def correct(self, entry: Entry) -> None:
+        """Another line for an entry; the first stays readable in the file."""
+        from fuente.upkeep.typed_line import said
+
+        if self.found is None:
+            return
+        before = said(entry, self.found.learned.places, self.workspace.units)
+        words, ok = QInputDialog.getText(self, "Correct an entry", f"Instead of “{before}”:", text=before)
+        if ok and words.strip():
+            self.corrected(entry, words)
+
+    def corrected(self, entry: Entry, words: str) -> None:
+        """Keep what a line says in the place of an entry, at its moment."""
+        from dataclasses import replace
+
+        from fuente.upkeep.typed_line import read_line
+
+        if self.found is None:
+            return
+        reads = read_line(words, entry.when, self.found.learned.places, self.workspace.units, entry.place)
+        if len(reads) != 1:
+            self.line.say("One entry is corrected by one.")
+            return
+        made = replace(reads[0].entry, corrects=entry.id, place=reads[0].entry.place or entry.place)
+        self._kept([made])
+
+    def take_back(self, entry: Entry) -> None:
+        """Withdraw an entry."""
+        if self.book.log is None:
+            return
+        try:
+            self.book.log.take_back(entry, now())
+        except FuenteError as error:
+            self.line.say(str(error))
+            return
+        self._again()
+
+    # -- files --------------------------------------------------------------------------------------------------------
+
+    def _folder(self) -> Path:
+        return self.workspace.path.parent if self.workspace.path is not None else Path.home()
+
+    def _calendar(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Calendar file", str(self._folder() / "upkeep.ics"), "Calendar (*.ics)"
+        )
+        if name:
+            self.write_calendar(Path(name))
+
+    def write_calendar(self, path: Path) -> None:
+        """What is due as an iCalendar file."""
+        rows = self.found.rows if self.found is not None else []
+        self._tried(
+            lambda: write_bytes(path, as_calendar(self.workspace.system.name, rows, now(), self.workspace.units))
+        )
+
+    def _month(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "This month", str(self._folder() / "month.pdf"), "PDF (*.pdf)")
+        if name:
+            self.write_month(Path(name))
+
+    def write_month(self, path: Path) -> None:
+        """This month, to print."""
+        from fuente.ui.month import export_month
+
+        rows = self.found.rows if self.found is not None else []
+        self._tried(lambda: export_month(self.workspace.system.name, rows, now().date().replace(day=1), path))
+
+    def _save(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Save chart", str(self._folder() / "trend.png"), "Picture (*.png);;Table (*.csv)"
+        )
+        if name:
+            self._tried(lambda: self.chart.write(Path(name)))
+
+    def _give(self) -> None:
+        name, _ = QFileDialog.getSaveFileName(self, "The log as CSV", str(self._folder() / "log.csv"), "Table (*.csv)")
+        if name:
+            self.write_csv(Path(name))
+
+    def write_csv(self, path: Path) -> None:
+        """All entries as a table."""
+        from fuente.upkeep.csv_log import write_csv
+
+        places = places_of(analysed(self.workspace.system))
+        self._tried(lambda: write_csv(path, self.book.entries, places))
+
+    def _take(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(
+            self, "Read a CSV file", str(self._folder()), "Tables (*.csv *.txt *.tsv)"
+        )
+        if name:
+            from fuente.ui.csv_dialog import CsvDialog
+
+            places = places_of(analysed(self.workspace.system))
+            try:
+                dialog = CsvDialog(Path(name), places, self.workspace.units, self.book.entries, self)
+            except FuenteError as error:
+                self.line.say(str(error))
+                return
+            if dialog.exec() and dialog.read is not None:
+                self._kept(dialog.read.entries)
+
+    def _tried(self, act: Any) -> None:
+        try:
+            act()
+        except (FuenteError, OSError) as error:
+            self.line.say(str(error))
+
+    # -- across a rebuild ---------------------------------------------------------------------------------------------
+
+    def kept(self) -> dict[str, Any]:
+        """The trend that is shown, and what is typed."""
+        return {"key": self._key, "line": self.line.edit.text()}
+
+    def resume(self, kept: dict[str, Any]) -> None:
+        """Go on with it."""
+        if kept:
+            self._key = kept["key"]
+            self.line.edit.setText(kept["line"])
+
+
+def _worked(study: Analysis, entries: list[Entry], at: Any, units: Any) -> _Found:
+    learned = Learned(study, entries, at)
+    rows = due(learned, units)
+    return _Found(learned, rows, shelf(study, entries, at.date()), costs(study, entries, at), chips(learned))
