@@ -91,12 +91,14 @@ def test_each_drum_by_its_task_and_number():
 
 def test_what_stands_round_a_tank_comes_round():
     system = reading_room()
-    assert days(of(system, "tank")) == {"change": 7}
+    assert days(of(system, "tank")) == {}
+    heated = apply(system, set_value("x", ("devices", "tank", "heaters"), 2))
+    assert days(of(heated, "tank")) == {"heaters": 90}
     assert days(of(system, "overflow")) == {"teeth": 30, "emergency": 30}
     assert days(of(system, "return")) == {"pump": 90, "valve": 90}
     holed = apply(system, set_value("hole", ("devices", "return", "outlets", 0, "hole"), 0.006))
     assert days(of(holed, "return")) == {"pump": 90, "valve": 90, "hole": 30}
-    assert days(of(system, "sump")) == {"socks.socks": 7, "foam.pads": 28}
+    assert days(of(system, "sump")) == {"socks.socks": 7, "foam.pad.0": 28, "foam.pad.1": 28, "foam.pad.2": 14}
 
 
 def test_what_is_not_there_is_not_kept():
@@ -112,7 +114,7 @@ def test_what_is_not_there_is_not_kept():
 
 def test_sump_chambers_by_their_task():
     system = cascade()
-    assert days(of(system, "upper")) == {"inlet.muck": 28, "foam.pads": 28}
+    assert days(of(system, "upper")) == {"inlet.muck": 28, "foam.pad.0": 28, "foam.pad.1": 28, "foam.pad.2": 14}
     media = apply(system, set_value("x", ("devices", "lower", "chambers", 0, "role"), "media"))
     assert days(of(media, "lower")) == {"bed.media": 182}
 

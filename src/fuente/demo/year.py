@@ -10,7 +10,7 @@ import datetime
 import math
 import random
 from collections.abc import Iterable, Iterator
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from fuente.devices.homes import HomeSpec
 from fuente.study.analysis import Analysis
@@ -72,7 +72,8 @@ def year_of(study: Analysis, today: datetime.datetime, seed: int = 7) -> tuple[l
     for k, text in enumerate(_NOTES):
         entries.append(Entry(start + (30 + 62 * k) * DAY, "note", "", None, text))
     truth = Truth(clogging.id if clogging else "", tuple(full), WORN, drifts, DRIFTS)
-    return sorted((e for e in entries if e.when <= today), key=lambda e: e.when), truth
+    written = (replace(e, when=e.when.replace(microsecond=0)) for e in entries if e.when <= today)
+    return sorted(written, key=lambda e: e.when), truth
 
 
 def _clogging(

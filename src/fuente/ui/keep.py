@@ -46,6 +46,7 @@ from fuente.upkeep.places import places_of
 from fuente.upkeep.stock import Costs, Kept, costs, shelf
 from fuente.upkeep.telling import Told, Trend, chips, told, trend
 
+LARGE = 1.3  # text from which less stands beside each other
 POLL = 1500  # ms between two looks for what another window has written
 CHIPS = 5  # trends that have a button; the rest is in a list
 
@@ -81,7 +82,7 @@ class KeepPage(StagePage):
         row.addWidget(self._middle(), 1)
         row.addWidget(upright())
         self.side = KeepSide()
-        self.side.setFixedWidth(theme.px(316))
+        self.side.setFixedWidth(_wide(316))
         row.addWidget(self.side)
         self.poll = QTimer(self)
         self.poll.setInterval(POLL)
@@ -98,7 +99,7 @@ class KeepPage(StagePage):
     # -- what it is made of -------------------------------------------------------------------------------------------
 
     def _left(self) -> QWidget:
-        area, column = panel(theme.px(268))
+        area, column = panel(_wide(268))
         self.due = DueList()
         self.due.ticked.connect(self.tick)
         self.due.opened.connect(self.open_task)
@@ -296,7 +297,8 @@ class KeepPage(StagePage):
             self.tabs.removeWidget(button)
             button.deleteLater()
         self.buttons = {}
-        for key, label in keys[:CHIPS]:
+        count = CHIPS if theme.scale() < LARGE else 1
+        for key, label in keys[:count]:
             button = QPushButton(label.replace("&", "&&"))
             button.setObjectName("choice")
             button.setCheckable(True)
@@ -304,7 +306,7 @@ class KeepPage(StagePage):
             self.group.addButton(button)
             self.tabs.addWidget(button)
             self.buttons[key] = button
-        rest = keys[CHIPS:]
+        rest = keys[count:]
         self.more.set_options((("", "more trends"), *rest), "")
         self.more.setVisible(bool(rest))
 
@@ -502,6 +504,11 @@ class KeepPage(StagePage):
         if kept:
             self._key = kept["key"]
             self.line.edit.setText(kept["line"])
+
+
+def _wide(width: int) -> int:
+    """A side's width in px: in large text it grows by less than the text, so that the middle keeps its room."""
+    return round(width * (theme.scale() if theme.scale() < LARGE else 1 + 0.55 * (theme.scale() - 1)))
 
 
 def _worked(study: Analysis, entries: list[Entry], at: Any, units: Any) -> _Found:

@@ -43,6 +43,8 @@ class KeepChart(QWidget):
             each.label.setFont(theme.font(11))
         self.plot.showGrid(y=True, alpha=0.25)
         self.trend: Trend | None = None
+        self._whole = True  # whether all of it is seen, and what comes should be too
+        self.plot.getViewBox().sigRangeChangedManually.connect(lambda _: self._seen(False))
         self._items: list[Any] = []
         self._values = pg.TextItem(anchor=(0, 1), color=t.ink, fill=pg.mkBrush(QColor(t.panel)))
         self._values.setFont(theme.font(11))
@@ -59,7 +61,7 @@ class KeepChart(QWidget):
     def show_trend(self, trend: Trend | None) -> None:
         """Draw it; None for nothing."""
         same = self.trend is not None and trend is not None and self.trend.title == trend.title
-        view = self.plot.viewRange()[0] if same else None
+        view = self.plot.viewRange()[0] if same and not self._whole else None
         self.trend = trend
         for item in self._items:
             self.plot.removeItem(item)
@@ -108,12 +110,16 @@ class KeepChart(QWidget):
         """All of it."""
         if self.trend is None:
             return
+        self._seen(True)
         times = [t for t, _, _ in self.trend.points] + [self.trend.today]
         if self.trend.due is not None and self.trend.due[0] < self.trend.today + 240 * DAY:
             times.append(self.trend.due[0] + 8 * DAY)
         elif self.trend.band is not None:
             times.append(min(float(self.trend.band[0][-1]), self.trend.today + 60 * DAY))
         self.plot.setXRange(min(times), max(max(times), min(times) + DAY), padding=0.03)
+
+    def _seen(self, whole: bool) -> None:
+        self._whole = whole
 
     def _points(self, trend: Trend) -> None:
         t = theme.current()
@@ -199,9 +205,11 @@ class KeepChart(QWidget):
         if key in (Qt.Key.Key_Left, Qt.Key.Key_Right):
             move = step if key == Qt.Key.Key_Right else -step
             self.plot.setXRange(x0 + move, x1 + move, padding=0)
+            self._seen(False)
         elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus):
             grow = -step if key != Qt.Key.Key_Minus else step
             self.plot.setXRange(x0 - grow, x1 + grow, padding=0)
+            self._seen(False)
         elif key == Qt.Key.Key_F:
             self.fit()
         else:

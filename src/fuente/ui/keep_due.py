@@ -66,7 +66,7 @@ class DueRow(QWidget):
         policy.setHeightForWidth(True)
         self.name.setSizePolicy(policy)
         self.label = label
-        grid.addWidget(self.name, 0, 1, Qt.AlignmentFlag.AlignTop)
+        grid.addWidget(self.name, 0, 1, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
         minutes = QLabel(f"{row.task.minutes:.0f} min")
         minutes.setObjectName("subheading")
         grid.addWidget(minutes, 0, 2, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
@@ -79,7 +79,7 @@ class DueRow(QWidget):
     def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
         """The button is as high as its words."""
         super().resizeEvent(event)
-        wide = max(self.width() - theme.px(92), theme.px(60))
+        wide = max(self.width() - theme.px(86), theme.px(60))
         self.name.setFixedSize(wide, max(self.label.heightForWidth(wide), theme.px(18)))
 
 

@@ -6,9 +6,10 @@ import datetime
 from collections.abc import Sequence
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QTableView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QTableView, QVBoxLayout, QWidget
 
 from fuente.ui import theme
+from fuente.ui.flow import flowing
 from fuente.ui.side_panel import small
 from fuente.units import UnitSystem
 from fuente.upkeep.entry import Entry, now
@@ -36,9 +37,8 @@ class LogLine(QWidget):
         self.edit.textChanged.connect(self.read_again)
         self.edit.returnPressed.connect(self.keep)
         column.addWidget(self.edit)
-        self.chips = QHBoxLayout()
-        self.chips.setSpacing(theme.px(6))
-        column.addLayout(self.chips)
+        row, self.chips = flowing()
+        column.addWidget(row)
         self.error = QLabel()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
@@ -53,8 +53,9 @@ class LogLine(QWidget):
 
     def show_places(self, places: Places, units: UnitSystem) -> None:
         """By whose names it is read."""
-        self.places, self.units = places, units
-        self.read_again()
+        if places != self.places or units != self.units:
+            self.places, self.units = places, units
+            self.read_again()
 
     def read_again(self) -> None:
         """Read what is typed, and show how."""
@@ -90,7 +91,6 @@ class LogLine(QWidget):
                 box.setAccessibleName(f"Where: {read.words}")
                 self.chips.addWidget(box)
                 self.choices[n] = box
-        self.chips.addStretch(1)
         hint = small("Enter keeps it")
         hint.setWordWrap(False)
         self.chips.addWidget(hint)
@@ -122,7 +122,9 @@ class LogLine(QWidget):
         self.error.setVisible(bool(sentence))
 
     def _hint(self) -> None:
-        self.chips.addWidget(small("Tests, level differences, buckets, what was cleaned, bought or spent: one line."))
+        words = small("Tests, level differences, buckets, what was cleaned, bought or spent: one line.")
+        words.setWordWrap(False)
+        self.chips.addWidget(words)
 
 
 class LogModel(QAbstractTableModel):

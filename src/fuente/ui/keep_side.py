@@ -47,7 +47,9 @@ class KeepSide(QWidget):
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
-        self.area, column = panel(theme.px(316))
+        self.area, column = panel(16)
+        self.area.setMinimumWidth(0)
+        self.area.setMaximumWidth(16777215)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.area)

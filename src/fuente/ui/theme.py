@@ -239,7 +239,7 @@ QToolTip {{ background: {t.bar}; color: {t.bar_ink}; border: none; padding: {p(6
 #bar QPushButton:hover {{ background: #34444F; }}
 #bar QPushButton:focus {{ border: 2px solid #8CCBD9; }}
 #bar QPushButton#stage {{ border: none; border-bottom: 3px solid transparent; border-radius: 0;
-  padding: {p(14)}px {p(10)}px {p(11)}px; font-size: {p(14)}px; color: #B9C6CB; }}
+  padding: {p(14)}px {p(10 if scale() < 1.3 else 5)}px {p(11)}px; font-size: {p(14)}px; color: #B9C6CB; }}
 #bar QPushButton#stage:checked {{ color: #FFFFFF; border-bottom: 3px solid #63ABBD; font-weight: 600; }}
 #bar QPushButton#stage:focus {{ background: #34444F; }}
 QLabel#heading {{ font-size: {p(17)}px; font-weight: 600; }}

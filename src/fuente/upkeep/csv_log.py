@@ -77,11 +77,11 @@ def rows_of(path: Path) -> tuple[list[str], list[dict[str, str]]]:
     except OSError as error:
         raise DocumentError(f"“{path.name}” cannot be read: {error.strerror}.") from None
     try:
-        dialect: type[csv.Dialect] | csv.Dialect = csv.Sniffer().sniff(text[:4000], delimiters=",;\t|")
+        parts = csv.Sniffer().sniff(text[:4000], delimiters=",;\t|").delimiter
     except csv.Error:
-        dialect = csv.excel
+        parts = ","
     try:
-        reader = csv.DictReader(io.StringIO(text), dialect=dialect)
+        reader = csv.DictReader(io.StringIO(text), delimiter=parts)
         heads = [h for h in (reader.fieldnames or []) if h]
         rows: list[dict[str, str]] = []
         for row in reader:
@@ -111,6 +111,7 @@ def read_csv(
     wide = [(h, m) for h in heads for m in MEASURES.values() if h not in found.values() and _is_called(h, m.called)]
     if "what" not in found and not wide and "text" not in found:
         raise DocumentError(f"“{path.name}” has no column with what was measured: say which that is.")
+    own = set(HEADS) <= set(heads)  # written by Fuente: SI, and names as it keeps them
     known = {_key(e) for e in there}
     new: list[Entry] = []
     again: list[Entry] = []
@@ -118,7 +119,7 @@ def read_csv(
     zone = datetime.datetime.now().astimezone().tzinfo
     for number, row in enumerate(rows, 2):
         try:
-            made = _row(row, found, wide, places, units, tank, zone)
+            made = _row(row, found, wide, places, units, tank, zone, own)
         except (FuenteError, ValueError) as error:
             problems.append(f"Row {number}: {str(error)[:120]}")
             continue
@@ -136,6 +137,7 @@ def _row(
     units: UnitSystem,
     tank: str,
     zone: datetime.tzinfo | None,
+    own: bool,
 ) -> list[Entry]:
     when = _moment(row.get(columns["when"], ""), zone)
     text = _told(row.get(columns.get("text", ""), ""))
@@ -144,7 +146,7 @@ def _row(
     what = _told(row.get(columns.get("what", ""), ""))
     value = row.get(columns.get("value", ""), "").strip()
     found: list[Entry] = []
-    if what in MEASURES and value and _plain_number(value) is not None:
+    if own and what in MEASURES and value and _plain_number(value) is not None:
         return [Entry(when, what, place, _plain_number(value), text, source)]
     if what in EVENTS:
         return [Entry(when, what, place, _plain_number(value), text, source)]

@@ -26,6 +26,7 @@ PART, READS = 0.08, 1.0e-3  # of a difference of levels, and m
 _WEAR = (0.97, 0.94, 0.9, 0.85, 0.8, 0.7, 0.6, 0.5)  # of the pump's head that is left
 _DIRT = (1.2, 1.5, 2.0, 3.0, 4.5, 7.0, 11.0, 18.0)  # times the clean loss
 _MOST_PADS = 8  # places that are looked at
+_BESIDE = 4.0  # squares of standard errors: one in eight that a pad clogs just meanwhile
 _SEEN = 1.5  # standard errors that a number must have moved at all
 
 
@@ -87,10 +88,10 @@ def causes(study: Analysis, places: Places, seen: Sequence[Moved]) -> list[Cause
         off = 0.0
         for m in seen:
             away = (m.now - m.before * expected[(m.what, m.place)]) / max(m.sure, 1e-12)
-            # Pads clog by themselves meanwhile: more than a cause explains is no argument against it, where it is not
-            # the cause.
+            # Pads clog by themselves meanwhile: what rose more than a cause explains speaks against it no more than
+            # such a chance does.
             free = m.what == "drop" and m.place != where and away > 0
-            off += 0.0 if free else away**2
+            off += min(away**2, _BESIDE) if free else away**2
         key = (kind, where)
         if key not in best or off < best[key][0]:
             best[key] = off, size, expected

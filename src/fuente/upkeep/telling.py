@@ -147,9 +147,8 @@ def _clogging(
         due = (made.due, _clean_by(made, learned))
     limit = (turn(made.limit), f"due at {shown(made.limit, 'level', units)}")
     marks = tuple((c, "cleaned") for c in learned.worked(where) if c > rows[0][0] - 5 * DAY)
-    says = f"{name}: {len(points)} readings. " + (
-        due[1][:1].upper() + due[1][1:] + "." if due else "No day is foreseen yet."
-    )
+    ahead = due[1][:1].upper() + due[1][1:] + "." if due else "No day is foreseen yet."
+    says = f"{name}: {len(points)} readings. {ahead}"
     flagged = sum(o for _, _, o in points)
     if flagged:
         says += (
