@@ -11,7 +11,7 @@ import click
 
 from fuente import plain
 from fuente.cli_build import build_command, steps_command
-from fuente.cli_keep import calendar_command, due_command, log_command
+from fuente.cli_keep import calendar_command, due_command, instruments_command, log_command
 from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
 
@@ -34,6 +34,7 @@ COMMANDS = (
     "log",
     "due",
     "calendar",
+    "instruments",
     "tour",
     "schema",
 )
@@ -277,6 +278,7 @@ cli.add_command(steps_command(_analysis, _record))
 cli.add_command(log_command(_analysis))
 cli.add_command(due_command(_analysis))
 cli.add_command(calendar_command(_analysis))
+cli.add_command(instruments_command(_analysis))
 
 
 @cli.command("wet-test")

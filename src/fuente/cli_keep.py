@@ -126,6 +126,45 @@ def calendar_command(read: Callable[[str], Analysis]) -> click.Command:
     return calendar_
 
 
+def instruments_command(read: Callable[[str], Analysis]) -> click.Command:
+    """The command; ``read`` opens a file."""
+
+    @click.command("instruments")
+    @click.argument("file")
+    @click.option("--port", default=8733, show_default=True, help="On this machine alone; 0 for any that is free.")
+    @click.option("--rate", default=1.0, show_default=True, help="Values of every sensor by second.")
+    @click.option("--speed", default=1.0, show_default=True, help="Simulated seconds by second.")
+    @click.option("--fault", "faults", multiple=True, help="As for wet-test: kind@seconds or kind@seconds=number.")
+    @click.option("--until", default=0.0, help="Stop after so many seconds; 0 for never.")
+    def instruments(file: str, port: int, rate: float, speed: float, faults: tuple[str, ...], until: float) -> None:
+        """Play a controller for a design: levels, temperature, flow, pH, power, outlets. Nothing real is switched."""
+        import time
+
+        from fuente.instruments.server import Server
+        from fuente.instruments.simulated import Simulated
+        from fuente.study.faults import read_fault
+
+        if not 0 <= port <= 65535 or not 0.01 <= rate <= 1000 or not 0 <= speed <= 10_000:
+            raise EntryError("A port is 0 to 65535, a rate 0.01 to 1000 by second, a speed up to 10 000.")
+        analysis = read(file)
+        simulated = Simulated(analysis, [read_fault(text) for text in faults])
+        simulated.values(0.0)  # what cannot run is said before anybody listens
+        try:
+            server = Server(simulated, port, rate, speed)
+        except OSError as error:
+            raise EntryError(f"Port {port} cannot be used: {error.strerror}.") from None
+        with server:
+            click.echo(f"Listening on 127.0.0.1:{server.port}, {len(simulated.sensors)} sensors; Ctrl+C ends it.")
+            begun = time.monotonic()
+            try:
+                while until <= 0 or time.monotonic() - begun < until:
+                    time.sleep(0.2)
+            except KeyboardInterrupt:
+                pass
+
+    return instruments
+
+
 def _log(file: str) -> Log:
     from fuente.upkeep.log import Log, log_path
 

@@ -14,9 +14,9 @@ from fuente.study.effects import clean_pads
 from fuente.study.faults import broken
 from fuente.study.known import analysed
 from fuente.upkeep.clogging import clog, curve_of, stretches
-from fuente.upkeep.decline import Moved, causes, drop_over
+from fuente.upkeep.decline import Moved, causes
 from fuente.upkeep.drift import drift, threshold
-from fuente.upkeep.places import places_of
+from fuente.upkeep.places import drop_over, places_of
 from fuente.upkeep.topup import drying
 
 DAY = 86400.0

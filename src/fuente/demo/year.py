@@ -14,11 +14,10 @@ from dataclasses import dataclass, replace
 
 from fuente.devices.homes import HomeSpec
 from fuente.study.analysis import Analysis
-from fuente.upkeep.decline import drop_over
 from fuente.upkeep.due import done
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.learned import limit_of
-from fuente.upkeep.places import Place, places_of
+from fuente.upkeep.places import Place, drop_over, places_of
 from fuente.upkeep.stock import dosed
 from fuente.upkeep.topup import expected_drying
 from fuente.upkeep.upkeep_tasks import tasks_of, volume_of, waters

@@ -35,6 +35,7 @@ from fuente.ui.keep_chart import KeepChart
 from fuente.ui.keep_due import DueList, TaskDialog
 from fuente.ui.keep_line import LogLine, log_table
 from fuente.ui.keep_side import KeepSide
+from fuente.ui.live_panel import LivePanel
 from fuente.ui.side_panel import panel, section, upright
 from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
@@ -84,6 +85,8 @@ class KeepPage(StagePage):
         self.side = KeepSide()
         self.side.setFixedWidth(_wide(316))
         row.addWidget(self.side)
+        self.live = LivePanel(workspace, workspace.link)
+        self.side.below.addWidget(self.live)
         self.poll = QTimer(self)
         self.poll.setInterval(POLL)
         self.poll.timeout.connect(self._look)
@@ -208,6 +211,10 @@ class KeepPage(StagePage):
             self.book.follow(self.workspace.path, self.workspace.system)
 
     def _look(self) -> None:
+        zone = now().tzinfo
+        day = self.workspace.link.finished_day(zone) if zone is not None else []
+        if day and self.book.log is not None:
+            self._kept([e for e in day if isinstance(e, Entry)])
         if self.book.refresh():
             self._again()
 

@@ -67,8 +67,8 @@ class KeepSide(QWidget):
         column.addWidget(section("Costs"))
         self.costs = QGridLayout()
         column.addLayout(self.costs)
-        self.live = QVBoxLayout()
-        column.addLayout(self.live)
+        self.below = QVBoxLayout()
+        column.addLayout(self.below)
         column.addStretch(1)
 
     def show_count(self, count: int, first: datetime.date | None) -> None:

@@ -19,7 +19,7 @@ from fuente.devices.base import Change, Edit
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyline
 from fuente.ui import theme
 from fuente.ui.painting import paint_drawing
-from fuente.ui.tint import Tint, paint_figures, paint_key
+from fuente.ui.tint import Tint, paint_figures, paint_key, paint_live
 from fuente.units import UnitSystem, shown
 
 GRAB = 11.0  # px
@@ -50,6 +50,7 @@ class SectionView(QWidget):
         self.what, self.seen, self.legend = "Section", "looking at the front", ""
         self.wordless = False  # a small picture: shapes only
         self.tint: Tint | None = None  # colours of the water by what it holds
+        self.live: dict[str, str] = {}  # by cell what an instrument says of its water
         self.corner = 0  # px at the top right that something stands on
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
@@ -292,6 +293,8 @@ class SectionView(QWidget):
         if self.tint is not None:
             paint_figures(painter, self.tint, self.to_screen)
             paint_key(painter, self.tint, self.rect())
+        if self.live:
+            paint_live(painter, self._drawing, self.live, self.to_screen)
         painter.end()
 
     def _paint_handles(self, painter: QPainter) -> None:

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 
 from PySide6.QtCore import QPointF, QRect, QRectF, Qt
 from PySide6.QtGui import QColor, QLinearGradient, QPainter, QPen, QPolygonF
 
-from fuente.drawing.primitives import Point, Polygon
+from fuente.drawing.primitives import Drawing, Point, Polygon
 from fuente.shown.in_water import Scale
 from fuente.ui import theme
 from fuente.units import UnitSystem
@@ -59,6 +59,34 @@ def paint_figures(painter: QPainter, tint: Tint, to_screen: Callable[[Point], QP
         painter.drawRoundedRect(chip, 3, 3)
         painter.setPen(theme.color("ink"))
         painter.drawText(chip, Qt.AlignmentFlag.AlignCenter, words)
+
+
+def paint_live(
+    painter: QPainter, drawing: Drawing, live: Mapping[str, str], to_screen: Callable[[Point], QPointF]
+) -> None:
+    """What instruments say of a water, just under its surface, with a dot for what is live."""
+    painter.setFont(theme.font(11, theme.BOLD))
+    fm = painter.fontMetrics()
+    done: set[str] = set()
+    for shape in drawing.shapes:
+        if not isinstance(shape, Polygon) or shape.style != "water":
+            continue
+        key = shape.cell or shape.owner
+        if key not in live or key in done:
+            continue
+        done.add(key)
+        words = live[key]
+        area = QPolygonF([to_screen(p) for p in shape.points]).boundingRect()
+        wide, tall = fm.horizontalAdvance(words) + theme.px(20), fm.height() + theme.px(4)
+        chip = QRectF(area.center().x() - wide / 2, area.top() + theme.px(4), wide, tall)
+        painter.setPen(QPen(theme.color("accent"), 1))
+        painter.setBrush(theme.color("ground"))
+        painter.drawRoundedRect(chip, tall / 2, tall / 2)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(theme.color("living"))
+        painter.drawEllipse(QPointF(chip.left() + theme.px(8), chip.center().y()), 3, 3)
+        painter.setPen(theme.color("ink"))
+        painter.drawText(chip.adjusted(theme.px(10), 0, 0, 0), Qt.AlignmentFlag.AlignCenter, words)
 
 
 def paint_key(painter: QPainter, tint: Tint, room: QRect) -> None:

@@ -117,6 +117,7 @@ class WaterPath(StagePage):
         w.situation_changed.connect(self.refresh)
         w.refused.connect(self.card.say)
         self.tint.ready.connect(self.refresh)
+        w.live.connect(self._live)
         self.list.picked.connect(w.select)
         self.view.picked.connect(self._pick)
         self.view.moving.connect(w.preview)
@@ -175,6 +176,14 @@ class WaterPath(StagePage):
         drawing = section(w.analysis, situation, w.focus)
         self.view.tint = self.tint.of(drawing)
         self.view.show_drawing(drawing, w.units, w.selected, caption)
+
+    def _live(self) -> None:
+        """Instruments said something: it stands in the water while it is new."""
+        link = self.workspace.linked
+        live = link.waters(self.workspace.units) if link is not None and not self.planned else {}
+        if live != self.view.live:
+            self.view.live = live
+            self.view.update()
 
     def switch_plan(self) -> None:
         """The plan instead of the section, and back."""

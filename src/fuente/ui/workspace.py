@@ -5,7 +5,7 @@ from __future__ import annotations
 import time
 from collections.abc import Callable
 from pathlib import Path as FilePath
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PySide6.QtCore import QElapsedTimer, QObject, QTimer, Signal
 
@@ -19,6 +19,10 @@ from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
+
+if TYPE_CHECKING:
+    from fuente.ui.instruments_link import InstrumentsLink
+
 
 AUTOSAVE = 1500  # ms after the last edit
 FRAME = 25  # ms: what is judged after a frame waits for the next one to be painted
@@ -79,6 +83,7 @@ class Workspace(QObject):
     situation_changed = Signal()
     refused = Signal(str)  # an edit that cannot be
     saved = Signal()
+    live = Signal()  # what a controller says
 
     def __init__(
         self,
@@ -92,6 +97,7 @@ class Workspace(QObject):
         self._job: Job | None = None
         self._gave_way = False
         self.session: Session
+        self._link: InstrumentsLink | None = None
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
         self.try_timer = QTimer(self, singleShot=True, interval=TRY_AFTER)
@@ -108,6 +114,21 @@ class Workspace(QObject):
         self.undo, self.redo, self.set_units = s.undo, s.redo, s.set_units
         self.select, self.show, self.save = s.select, s.show, s.save
         self.station, self.tank_in_view, self.peek = s.station, s.tank_in_view, s.peek
+
+    @property
+    def link(self) -> InstrumentsLink:
+        """The link to a controller on this machine; made when it is first asked for."""
+        if self._link is None:
+            from fuente.ui.instruments_link import InstrumentsLink
+
+            self._link = InstrumentsLink(self)
+            self._link.changed.connect(self.live)
+        return self._link
+
+    @property
+    def linked(self) -> InstrumentsLink | None:
+        """The same where it was ever asked for."""
+        return self._link
 
     # -- what the session holds -----------------------------------------------------------------------------------
 

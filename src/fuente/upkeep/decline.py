@@ -19,7 +19,7 @@ from fuente.study.analysis import Analysis
 from fuente.study.breaking import Broken, Fault
 from fuente.study.effects import clean_pads
 from fuente.study.faults import KINDS, broken
-from fuente.upkeep.places import Place, Places
+from fuente.upkeep.places import Place, Places, drop_over
 
 FLOW = 0.04  # of a flow by the bucket
 PART, READS = 0.08, 1.0e-3  # of a difference of levels, and m
@@ -141,11 +141,3 @@ def _value(study: Analysis, places: Places, seen: Moved, solution: Solution) -> 
     if seen.what == "flow":
         return abs(solution.flow.get(place.pump, 0.0))
     return drop_over(study, place, solution)
-
-
-def drop_over(study: Analysis, place: Place, solution: Solution) -> float:
-    """Difference of levels in m over all that clogs at a place: before the first to behind the last."""
-    if not place.clogs:
-        return 0.0
-    first, last = (study.network.link(key) for key in (place.clogs[0], place.clogs[-1]))
-    return max(solution.level[first.a] - solution.level[last.b], 0.0)

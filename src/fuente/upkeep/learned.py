@@ -13,11 +13,11 @@ from fuente.network.laws import Weir
 from fuente.network.model import WayKind
 from fuente.study.analysis import Analysis
 from fuente.upkeep.clogging import Clog, clog
-from fuente.upkeep.decline import FLOW, PART, READS, Cause, Moved, causes, drop_over, moved
+from fuente.upkeep.decline import FLOW, PART, READS, Cause, Moved, causes, moved
 from fuente.upkeep.drift import Drift, drift
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.measures import WORKED
-from fuente.upkeep.places import Place, Places, places_of
+from fuente.upkeep.places import Place, Places, drop_over, places_of
 from fuente.upkeep.topup import Drying, drying, expected_drying
 from fuente.upkeep.upkeep_tasks import tasks_of
 

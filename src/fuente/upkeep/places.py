@@ -8,7 +8,7 @@ from dataclasses import dataclass
 
 from fuente.devices.base import Task
 from fuente.devices.homes import HomeSpec
-from fuente.network.model import WayKind
+from fuente.network.model import Solution, WayKind
 from fuente.study.analysis import Analysis
 from fuente.study.effects import clean_pads
 from fuente.upkeep.upkeep_tasks import tasks_of
@@ -59,8 +59,6 @@ class Places:
 
     def gauged(self, study: Analysis) -> tuple[Place, ...]:
         """Those of them whose difference a ruler can read: half a millimetre when clean, in vessels that are open."""
-        from fuente.upkeep.decline import drop_over
-
         return tuple(p for p in self.clogging if drop_over(study, p, study.running) >= 5e-4)
 
     @property
@@ -87,6 +85,14 @@ class Places:
 def places_of(study: Analysis) -> Places:
     """Of a design; worked out once."""
     return study.kept("places", lambda: Places(tuple(_all(study))))
+
+
+def drop_over(study: Analysis, place: Place, solution: Solution) -> float:
+    """Difference of levels in m over all that clogs at a place: before the first to behind the last."""
+    if not place.clogs:
+        return 0.0
+    first, last = (study.network.link(key) for key in (place.clogs[0], place.clogs[-1]))
+    return max(solution.level[first.a] - solution.level[last.b], 0.0)
 
 
 def _all(study: Analysis) -> Iterable[Place]:

@@ -1,0 +1,1 @@
+"""Instruments: a simulated controller, its protocol, and what is recorded of it. Nothing real is switched."""
