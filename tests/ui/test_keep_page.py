@@ -238,3 +238,20 @@ def test_a_name_is_never_markup(keep, window):
     for label in keep.findChildren(QLabel):
         if "<img" in label.text():
             assert label.textFormat() == Qt.TextFormat.PlainText
+
+
+def test_tests_of_the_log_overlay_the_start(keep, window):
+    """What is typed on Keep stands on the start's curve, once it is known when it was started."""
+    from fuente.document.system import set_value
+
+    typed(keep, "5 days ago nh3 1.2, 5 days ago no2 0.2")
+    enter(keep)
+    window.show_stage("media")
+    life = window.page("media").life
+    life.work_now()
+    assert not life.chart.chart.points
+    begun = (datetime.date.today() - datetime.timedelta(days=12)).isoformat()
+    window.workspace.edit(set_value("started", ("keeping", "started"), begun))
+    life.work_now()
+    values = [v for points in life.chart.chart.points for v in points.values]
+    assert values

@@ -25,7 +25,6 @@ from fuente.devices.base import Change, Edit
 from fuente.document.files import write_bytes
 from fuente.document.upkeep import OwnInterval
 from fuente.errors import FuenteError
-from fuente.session.log_book import LogBook
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.ui import theme
@@ -68,7 +67,7 @@ class KeepPage(StagePage):
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
         self.workspace = workspace
-        self.book = LogBook(workspace.path, workspace.system)
+        self.book = workspace.book
         self.found: _Found | None = None
         self._jobs: list[Job] = []
         self._of: object = None
@@ -95,8 +94,6 @@ class KeepPage(StagePage):
         self.soon.setInterval(30)
         self.soon.timeout.connect(self.work)
         workspace.changed.connect(self.refresh)
-        workspace.saved.connect(self._saved)
-        self.destroyed.connect(self.book.close)
         self.refresh()
 
     # -- what it is made of -------------------------------------------------------------------------------------------
@@ -205,10 +202,6 @@ class KeepPage(StagePage):
             self._of = None
             if self.isVisible():
                 self.soon.start()
-
-    def _saved(self) -> None:
-        if self.workspace.path is not None:
-            self.book.follow(self.workspace.path, self.workspace.system)
 
     def _look(self) -> None:
         zone = now().tzinfo

@@ -24,6 +24,7 @@ from PySide6.QtWidgets import (
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.halting import telling
+from fuente.session.log_book import tests_of
 from fuente.shown.carrying import Carries, carrying, cleaned_words
 from fuente.shown.long_charts import YEAR, dose, year
 from fuente.shown.water_charts import Chart, nitrate, power_cut, starting, warmth
@@ -268,6 +269,8 @@ class LifeView(QWidget):
     def _work_of(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
         units, tank, which = self.workspace.units, self.tank.value(), self.shown_chart
         tests = self.workspace.record.tests_of(tank)
+        if self.workspace.system.keeping.started:  # by which a day of the log is a day of the start
+            tests = tests_of(self.workspace.book.entries, tank, tests)
         makers: dict[str, Callable[[Analysis], Chart]] = {
             "start": lambda a: starting(a, tank, units, tests),
             "nitrate": lambda a: nitrate(a, tank, units),

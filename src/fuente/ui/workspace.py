@@ -21,6 +21,7 @@ from fuente.ui.jobs import Job
 from fuente.units import UnitSystem
 
 if TYPE_CHECKING:
+    from fuente.session.log_book import LogBook
     from fuente.ui.instruments_link import InstrumentsLink
 
 
@@ -98,6 +99,7 @@ class Workspace(QObject):
         self._gave_way = False
         self.session: Session
         self._link: InstrumentsLink | None = None
+        self._book: LogBook | None = None
         self.check_timer = QTimer(self, singleShot=True, interval=PAUSE)
         self.check_timer.timeout.connect(self._check)
         self.try_timer = QTimer(self, singleShot=True, interval=TRY_AFTER)
@@ -129,6 +131,20 @@ class Workspace(QObject):
     def linked(self) -> InstrumentsLink | None:
         """The same where it was ever asked for."""
         return self._link
+
+    @property
+    def book(self) -> LogBook:
+        """The log that belongs to the design; opened when it is first asked for."""
+        if self._book is None:
+            from fuente.session.log_book import LogBook
+
+            self._book = LogBook(self.path, self.system)
+            self.saved.connect(self._follow_log)
+        return self._book
+
+    def _follow_log(self) -> None:
+        if self._book is not None and self.path is not None:
+            self._book.follow(self.path, self.system)
 
     # -- what the session holds -----------------------------------------------------------------------------------
 
@@ -217,6 +233,10 @@ class Workspace(QObject):
     def close(self) -> None:
         """A clean end."""
         self.save_timer.stop()
+        if self._link is not None:
+            self._link.disconnect_from()
+        if self._book is not None:
+            self._book.close()
         self.session.close()
 
     def stop_job(self) -> None:
