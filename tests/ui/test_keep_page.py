@@ -255,3 +255,56 @@ def test_tests_of_the_log_overlay_the_start(keep, window):
     life.work_now()
     values = [v for points in life.chart.chart.points for v in points.values]
     assert values
+
+
+def test_today_s_clogging_goes_into_the_design_where_the_builder_agrees(keep, window, qtbot):
+    """After the edit the running design has the difference that was read, to a hundredth; one undo takes it back."""
+    from fuente.study.known import analysed
+    from fuente.upkeep.places import drop_over, places_of
+
+    for words in ("9 days ago foam 24 mm", "foam 30 mm"):
+        typed(keep, words)
+        enter(keep)
+    before = window.workspace.system
+    assert not keep.agree.isHidden()
+    QTest.mouseClick(keep.agree, Qt.MouseButton.LeftButton)
+    qtbot.waitUntil(lambda: window.workspace.system != before, timeout=20000)
+    study = analysed(window.workspace.system)
+    assert drop_over(study, places_of(study).by_id("sump.foam"), study.running) == pytest.approx(0.030, rel=0.015)
+    assert window.workspace.history.undo_name == "Set clogging as read"
+    window.workspace.undo()
+    assert window.workspace.system == before
+
+
+def test_upkeep_s_own_ways_are_one_edit(keep, window):
+    from fuente.ui.upkeep_dialog import UpkeepDialog
+
+    dialog = UpkeepDialog(window.workspace.system, keep)
+    assert dialog.edit() is None
+    dialog.apart.setValue(21)
+    QTest.keyClicks(dialog.name, "Wipe the lid")
+    QTest.mouseClick(dialog.add, Qt.MouseButton.LeftButton)
+    QTest.mouseClick(dialog.media["zeolite"], Qt.MouseButton.LeftButton)
+    dialog.sweep.setValue(4)
+    window.workspace.edit(dialog.edit())
+    upkeep = window.workspace.system.upkeep
+    assert upkeep.apart == 21 * 86400
+    assert [t.name for t in upkeep.own] == ["Wipe the lid"]
+    assert {d.medium for d in upkeep.dosed} == {"carbon", "zeolite"}
+    keep.work_now()
+    ids = {d.task.id for d in keep.found.rows}
+    assert {"own.wipe-the-lid", "dose.zeolite.tank", "system.sweep"} <= ids
+    assert window.workspace.history.undo_name == "Change upkeep"
+
+
+def test_a_photograph_lies_beside_the_log(keep, tmp_path):
+    from PySide6.QtGui import QImage
+
+    picture = tmp_path / "eggs.png"
+    QImage(8, 8, QImage.Format.Format_RGB32).save(str(picture))
+    keep.add_photo(picture)
+    entry = keep.book.entries[-1]
+    assert entry.what == "photo"
+    assert (tmp_path / entry.text).read_bytes() == picture.read_bytes()
+    keep.add_photo(tmp_path / "nowhere.png")
+    assert "not kept" in keep.line.error.text()

@@ -17,6 +17,8 @@ from fuente.demo.year import year_of
 from fuente.devices.base import Change, Edit
 from fuente.document.system import apply, set_value
 from fuente.document.upkeep import Dosed, OwnInterval, OwnTask, Upkeep
+from fuente.study.breaking import Broken
+from fuente.study.effects import clean_pads
 from fuente.study.known import analysed
 from fuente.units import UnitSystem
 from fuente.upkeep.alarms import alarms, free_ammonia
@@ -138,7 +140,7 @@ def test_a_pad_is_due_when_its_readings_say(year):
     learned, truth = year
     found = {d.task.id: d for d in due(learned)}["sump.foam.pad.2"]
     assert found.early <= truth.full[-1].date() <= found.late
-    assert "28 mm now" in found.why or "mm now, due at 43 mm" in found.why
+    assert re.search(r"\d+ mm now, due at \d+ mm", found.why)
 
 
 def test_what_is_fed_moves_what_has_no_readings():
@@ -199,14 +201,23 @@ def test_what_must_not_run_dry_is_told_from_the_cleaning_situation():
 
 
 def test_the_limit_is_where_water_runs_over_the_frame():
-    """The foam's top over the water behind it, or twice its clean loss, whichever is less."""
+    """The foam's top over the water behind it, or 25 times its clean loss, whichever is less."""
     study = analysed(reading_room())
     place = places_of(study).by_id("sump.foam")
-    clean = study.running.level["sump.foam.0"] - study.running.level["sump.foam.3"]
     over = min(study.network.link(f"sump.foam.pad.{k}.over").law.crest for k in range(3))
-    assert limit_of(study, place) == pytest.approx(min(2 * clean, over - study.running.level["sump.foam.3"]))
-    eager = analysed(kept(reading_room(), full=1.5))
-    assert limit_of(eager, places_of(eager).by_id("sump.foam")) == pytest.approx(1.5 * clean, rel=1e-6)
+    over -= study.running.level["sump.foam.3"]
+
+    def dirty(times):
+        network = Broken(study, study.calm)
+        network.change.update(clean_pads(study, 1.0))
+        laws = clean_pads(study, times)
+        network.change.update({k: laws[k] for k in place.clogs})
+        level = study.settle("t", network.network()).level
+        return level["sump.foam.0"] - level["sump.foam.3"]
+
+    assert limit_of(study, place) == pytest.approx(min(dirty(25.0), over), rel=1e-3)
+    eager = analysed(kept(reading_room(), full=6.0))
+    assert limit_of(eager, places_of(eager).by_id("sump.foam")) == pytest.approx(dirty(6.0), rel=1e-3)
 
 
 def test_the_calendar_is_read_back(year):

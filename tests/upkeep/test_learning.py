@@ -11,12 +11,12 @@ from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.study.breaking import Broken, Fault
 from fuente.study.effects import clean_pads
-from fuente.study.faults import broken
+from fuente.study.faults import put
 from fuente.study.known import analysed
 from fuente.upkeep.clogging import clog, curve_of, stretches
 from fuente.upkeep.decline import Moved, causes
 from fuente.upkeep.drift import drift, threshold
-from fuente.upkeep.places import drop_over, places_of
+from fuente.upkeep.places import as_new, drop_over, places_of
 from fuente.upkeep.topup import drying
 
 DAY = 86400.0
@@ -183,14 +183,14 @@ def test_leaks_are_told_from_what_dries():
 
 
 def put_in(study, places, rng, pump):
-    """A fault that costs something, its name, and the water with it."""
-    if pump:
-        return "pump", study.settle(
-            "t", broken(study, (Fault("pump-wear", value=rng.uniform(0.65, 0.82)),), study.calm)
-        )
-    place = places[int(rng.integers(len(places)))]
+    """A fault that costs something, its name, and the water with it; all else as new."""
     state = Broken(study, study.calm)
-    dirt = clean_pads(study, rng.uniform(2.5, 4.5))
+    state.change.update(clean_pads(study, 1.0))
+    if pump:
+        put(state, Fault("pump-wear", value=rng.uniform(0.65, 0.82)))
+        return "pump", study.settle("t", state.network())
+    place = places[int(rng.integers(len(places)))]
+    dirt = clean_pads(study, rng.uniform(6, 16))
     state.change.update({k: law for k, law in dirt.items() if k in place.clogs})
     return place.id, study.settle("t", state.network())
 
@@ -206,11 +206,11 @@ def test_an_ageing_pump_is_told_from_a_clogging_pad(make):
         rng = np.random.default_rng(seed)
         truth, now = put_in(study, pads, rng, seed % 2 == 0)
         seen = []
-        before, after = (abs(s.flow[pump.pump]) for s in (study.running, now))
+        before, after = (abs(s.flow[pump.pump]) for s in (as_new(study), now))
         sure = 0.02 * before
         seen.append(Moved("flow", pump.id, rng.normal(before, sure / 2), rng.normal(after, sure / 1.5), sure))
         for pad in pads:
-            a, b = (drop_over(study, pad, s) for s in (study.running, now))
+            a, b = (drop_over(study, pad, s) for s in (as_new(study), now))
             sure = math.hypot(1e-3, 0.06 * b)
             seen.append(Moved("drop", pad.id, rng.normal(a, 1e-3), rng.normal(b, sure), sure))
         found = causes(study, places, seen)

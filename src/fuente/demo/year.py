@@ -17,7 +17,7 @@ from fuente.study.analysis import Analysis
 from fuente.upkeep.due import done
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.learned import limit_of
-from fuente.upkeep.places import Place, drop_over, places_of
+from fuente.upkeep.places import Place, as_new, drop_over, places_of
 from fuente.upkeep.stock import dosed
 from fuente.upkeep.topup import expected_drying
 from fuente.upkeep.upkeep_tasks import tasks_of, volume_of, waters
@@ -54,7 +54,7 @@ def year_of(study: Analysis, today: datetime.datetime, seed: int = 7) -> tuple[l
     rng = random.Random(seed)
     places = places_of(study)
     start = (today - 330 * DAY).replace(hour=18, minute=0, second=0, microsecond=0)
-    clogging = max(places.gauged(study), key=lambda p: (len(p.clogs), drop_over(study, p, study.running)), default=None)
+    clogging = max(places.gauged(study), key=lambda p: (len(p.clogs), drop_over(study, p, as_new(study))), default=None)
     entries: list[Entry] = []
     full: list[datetime.datetime] = []
     if clogging is not None:
@@ -79,7 +79,7 @@ def _clogging(
     study: Analysis, place: Place, start: datetime.datetime, today: datetime.datetime, rng: random.Random
 ) -> tuple[list[Entry], list[datetime.datetime]]:
     """Differences each week or so, growing by a constant share until the pad is rinsed."""
-    clean, limit = drop_over(study, place, study.running), limit_of(study, place)
+    clean, limit = drop_over(study, place, as_new(study)), limit_of(study, place)
     found: list[Entry] = []
     full: list[datetime.datetime] = []
     begins, parts = start, 4

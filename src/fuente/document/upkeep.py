@@ -47,7 +47,13 @@ class Upkeep(Spec):
         0.0, "hours", "Circulation pumps sweep in turn every", 0.0, 48 * 3600.0, "0 for never.", step=3600.0
     )
     full: float = measured(
-        2.0, "number", "A pad is due at", 1.1, 20.0, "Times its clean loss where it does not overflow sooner.", step=0.5
+        25.0,
+        "number",
+        "A pad is due at",
+        1.1,
+        200.0,
+        "Times its clean loss where it does not overflow sooner.",
+        step=5.0,
     )
     intervals: tuple[OwnInterval, ...] = Field((), max_length=500)
     own: tuple[OwnTask, ...] = Field((), max_length=200)

@@ -12,7 +12,7 @@ from fuente.document.journal import state_folder
 from fuente.document.record import Tested
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.study.known import analysed
+from fuente.study.analysis import Analysis
 from fuente.upkeep.entry import Entry, now
 from fuente.upkeep.log import Log, log_path
 
@@ -26,6 +26,7 @@ class LogBook:
         """``system`` is what is open, from a file or from none."""
         self.log: Log | None = None
         self.error = ""
+        self.year_wanted = False  # whether it is a demo's, and its year is still to be made
         self._loose: Path | None = None
         self.follow(path, system)
 
@@ -50,18 +51,15 @@ class LogBook:
         except FuenteError as error:
             self.log, self.error = None, str(error)
             return
-        if path is None and not len(self.log) and _is_demo(system):
-            self._year(system)
+        self.year_wanted = path is None and not len(self.log) and _is_demo(system)
         self.log.back_up()
 
-    def _year(self, system: System) -> None:
-        """A made-up year for a demo."""
-        from fuente.demo.year import year_of
-
-        with contextlib.suppress(FuenteError):
-            entries, _ = year_of(analysed(system), now())
-            if self.log is not None:
+    def take_year(self, entries: list[Entry]) -> None:
+        """A demo's made-up year, once it is worked out."""
+        if self.year_wanted and self.log is not None and not len(self.log):
+            with contextlib.suppress(FuenteError):
                 self.log.add(*entries)
+        self.year_wanted = False
 
     @property
     def entries(self) -> list[Entry]:
@@ -85,6 +83,13 @@ class LogBook:
             for tail in ("", "-wal", "-shm", "~"):
                 self._loose.with_name(self._loose.name + tail).unlink(missing_ok=True)
             self._loose = None
+
+
+def made_year(study: Analysis) -> list[Entry]:
+    """A made-up year up to now, for a demo."""
+    from fuente.demo.year import year_of
+
+    return year_of(study, now())[0]
 
 
 def tests_of(entries: list[Entry], tank: str, written: tuple[Tested, ...]) -> tuple[Tested, ...]:

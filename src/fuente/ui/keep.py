@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
@@ -25,10 +26,12 @@ from fuente.devices.base import Change, Edit
 from fuente.document.files import write_bytes
 from fuente.document.upkeep import OwnInterval
 from fuente.errors import FuenteError
+from fuente.session.log_book import made_year
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
+from fuente.ui.flow import flowing
 from fuente.ui.jobs import Job
 from fuente.ui.keep_chart import KeepChart
 from fuente.ui.keep_due import DueList, TaskDialog
@@ -104,16 +107,37 @@ class KeepPage(StagePage):
         self.due.ticked.connect(self.tick)
         self.due.opened.connect(self.open_task)
         column.addWidget(self.due, 1)
-        links = QHBoxLayout()
+        left = QWidget()
+        left.setObjectName("panel")
+        left.setFixedWidth(area.width())
+        whole = QVBoxLayout(left)
+        whole.setContentsMargins(0, 0, 0, theme.px(4))
+        whole.setSpacing(0)
+        whole.addWidget(area, 1)
+        row, links = flowing()
+        links.setContentsMargins(theme.px(8), 0, theme.px(8), 0)
         self.month = QPushButton("Month …")
-        self.calendar = QPushButton("Calendar file …")
-        for button, act in ((self.month, self._month), (self.calendar, self._calendar)):
+        self.calendar = QPushButton("Calendar …")
+        self.ways = QPushButton("Upkeep …")
+        self.month.setToolTip("This month as a page to print")
+        self.calendar.setToolTip("What is due as an iCalendar file")
+        self.ways.setToolTip("Tasks of your own, how far apart, chemical media, sweeps")
+        acts = ((self.month, self._month), (self.calendar, self._calendar), (self.ways, self._ways))
+        for button, act in acts:
             button.setObjectName("link")
             button.clicked.connect(act)
             links.addWidget(button)
-        links.addStretch(1)
-        column.addLayout(links)
-        return area
+        whole.addWidget(row)
+        return left
+
+    def _ways(self) -> None:
+        from fuente.ui.upkeep_dialog import UpkeepDialog
+
+        dialog = UpkeepDialog(self.workspace.system, self)
+        if dialog.exec():
+            edit = dialog.edit()
+            if edit is not None:
+                self.workspace.edit(edit)
 
     def _middle(self) -> QWidget:
         ground = QWidget()
@@ -161,12 +185,21 @@ class KeepPage(StagePage):
         self.words.setObjectName("subheading")
         self.words.setWordWrap(True)
         self.words.setTextFormat(Qt.TextFormat.PlainText)
-        column.addWidget(self.words)
+        agreed = QHBoxLayout()
+        agreed.addWidget(self.words, 1)
+        self.agree = QPushButton("Put it into the design")
+        self.agree.setObjectName("link")
+        self.agree.setToolTip("Sets how clogged the design's pads are, so that its difference is the last one read.")
+        self.agree.clicked.connect(self.take_over)
+        self.agree.hide()
+        agreed.addWidget(self.agree)
+        column.addLayout(agreed)
         line = QHBoxLayout()
         line.addWidget(section("Write down what you saw"), 1)
         self.take = QPushButton("Read a CSV file …")
         self.give = QPushButton("Save as CSV …")
-        for button, act in ((self.take, self._take), (self.give, self._give)):
+        self.photo = QPushButton("Photograph …")
+        for button, act in ((self.photo, self._photo), (self.take, self._take), (self.give, self._give)):
             button.setObjectName("link")
             button.clicked.connect(act)
             line.addWidget(button)
@@ -223,12 +256,17 @@ class KeepPage(StagePage):
         self._stop()
         self._of = system = self.workspace.system
         entries, units, at = list(self.book.entries), self.workspace.units, now()
+        wanted = self.book.year_wanted
         self.busy.show()
 
-        def first(_: Any) -> _Found:
-            return _worked(analysed(system), entries, at, units)
+        def first(_: Any) -> tuple[_Found, list[Entry]]:
+            study = analysed(system)
+            year = made_year(study) if wanted else []
+            return _worked(study, entries or year, at, units), year
 
-        def then(made: _Found) -> None:
+        def then(result: tuple[_Found, list[Entry]]) -> None:
+            made, year = result
+            self.book.take_year(year)
             self._show(made)
             job = Job(lambda tell: told(made.learned, units), self)
             self._jobs.append(job.hear(self._told, lambda _: self._told([])))
@@ -245,7 +283,10 @@ class KeepPage(StagePage):
         self._of = self.workspace.system
         units = self.workspace.units
         try:
-            made = _worked(analysed(self.workspace.system), list(self.book.entries), now(), units)
+            study = analysed(self.workspace.system)
+            if self.book.year_wanted:
+                self.book.take_year(made_year(study))
+            made = _worked(study, list(self.book.entries), now(), units)
         except FuenteError as error:
             self._failed(str(error))
             return
@@ -325,6 +366,32 @@ class KeepPage(StagePage):
         self.chart.show_trend(made)
         self.words.setText(made.says if made is not None else "")
         self.save.setEnabled(made is not None)
+        self.agree.setVisible(key.startswith("drop@") and made is not None)
+
+    def take_over(self) -> None:
+        """The last difference that was read becomes the design's, by how clogged its pads are."""
+        from fuente.upkeep.agreed import clogged_as_read
+
+        place_id = self._key.partition("@")[2]
+        if self.found is None:
+            return
+        learned = self.found.learned
+        place, rows = learned.places.by_id(place_id), learned.series("drop", place_id).rows
+        if place is None or not rows:
+            return
+        system, all_stations = self.workspace.system, self.workspace.stations
+        self.busy.show()
+
+        def made(edit: Edit | None) -> None:
+            self.busy.hide()
+            if edit is None:
+                self.line.say("The design has no field that says how clogged this is.")
+            else:
+                self.workspace.edit(edit)
+
+        job = Job(lambda tell: clogged_as_read(system, all_stations, place, rows[-1][1]), self)
+        self._jobs.append(job.hear(made, self.line.say))
+        job.start()
 
     # -- what the builder does ----------------------------------------------------------------------------------------
 
@@ -458,6 +525,31 @@ class KeepPage(StagePage):
         )
         if name:
             self._tried(lambda: self.chart.write(Path(name)))
+
+    def _photo(self) -> None:
+        kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"
+        name, _ = QFileDialog.getOpenFileName(self, "Photograph", str(self._folder()), kinds)
+        if name:
+            self.add_photo(Path(name))
+
+    def add_photo(self, source: Path) -> None:
+        """Copy a photograph beside the log, and write it down."""
+        path = self.workspace.path
+        if path is None:
+            self.line.say("Save the design first: photographs lie beside its file.")
+            return
+        folder = path.with_name(path.name + "-photos")
+        at = now()
+        target = folder / f"{at:%Y%m%d-%H%M%S}{source.suffix.lower()}"
+        try:
+            if not source.is_file() or source.stat().st_size > 60_000_000:
+                raise FuenteError("A photograph is a file of 60 MB at most.")
+            folder.mkdir(exist_ok=True)
+            shutil.copyfile(source, target)
+        except (OSError, FuenteError) as error:
+            self.line.say(f"The photograph was not kept: {error}")
+            return
+        self._kept([Entry(at, "photo", "", None, f"{folder.name}/{target.name}")])
 
     def _give(self) -> None:
         name, _ = QFileDialog.getSaveFileName(self, "The log as CSV", str(self._folder() / "log.csv"), "Table (*.csv)")

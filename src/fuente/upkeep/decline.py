@@ -14,12 +14,11 @@ from dataclasses import dataclass
 import numpy as np
 
 from fuente.errors import FuenteError
-from fuente.network.model import Law, Solution
+from fuente.network.model import Solution
 from fuente.study.analysis import Analysis
-from fuente.study.breaking import Broken, Fault
-from fuente.study.effects import clean_pads
-from fuente.study.faults import KINDS, broken
-from fuente.upkeep.places import Place, Places, drop_over
+from fuente.study.breaking import Fault
+from fuente.study.faults import KINDS
+from fuente.upkeep.places import Place, Places, as_new, drop_over, with_dirt
 
 FLOW = 0.04  # of a flow by the bucket
 PART, READS = 0.08, 1.0e-3  # of a difference of levels, and m
@@ -73,7 +72,7 @@ def causes(study: Analysis, places: Places, seen: Sequence[Moved]) -> list[Cause
     """All causes that could have moved what was seen, the likeliest first; none where nothing moved."""
     if not any(abs(m.now - m.before) > _SEEN * m.sure for m in seen):
         return []
-    usual = study.running
+    usual = as_new(study)
     tried: list[tuple[str, str, float, Solution]] = []
     if KINDS["pump-wear"].applies(study):
         tried += _tried(study, "pump", "", _WEAR)
@@ -111,20 +110,15 @@ def _tried(
     study: Analysis, kind: str, where: str, sizes: Sequence[float], place: Place | None = None
 ) -> list[tuple[str, str, float, Solution]]:
     found = []
-    last = None
     for size in sizes:
         try:
-            if kind == "pump":
-                last = study.settle("decline", broken(study, (Fault("pump-wear", value=size),), study.calm), last)
+            if place is None:
+                made = with_dirt(study, (), 1.0, (Fault("pump-wear", value=size),))
             else:
-                assert place is not None
-                laws: dict[str, Law | None] = {k: law for k, law in clean_pads(study, size).items() if k in place.clogs}
-                state = Broken(study, study.calm)
-                state.change.update(laws)
-                last = study.settle("decline", state.network(), last)
+                made = with_dirt(study, place.clogs, size)
         except FuenteError:
             break
-        found.append((kind, where, size, last))
+        found.append((kind, where, size, made))
     return found
 
 

@@ -214,15 +214,16 @@ def _apart(rows: Sequence[Due], apart: float, today: datetime.date, learned: Lea
 
 def _doses(study: Analysis, learned: Learned, units: UnitSystem) -> Iterable[Due]:
     """Chemical media by halves, with what is left of them."""
-    from fuente.upkeep.stock import dosed, left_of
+    from fuente.upkeep.stock import dosed, left_of, used_by
 
+    everything = sorted([*learned.entries, *used_by(study, learned.entries)], key=lambda e: e.moment)
     for each in study.system.upkeep.dosed:
         made = dosed(study, each)
         if made is None:
             continue
         amount = made.volume / 2 if each.halves else made.volume
         every = made.stuff.life / 2 if each.halves else made.stuff.life
-        left = left_of(learned.entries, each.medium, made.stuff.name)
+        left = left_of(everything, each.medium, made.stuff.name.lower())
         rest = f"{left:.0f} left" if left is not None else "stock not written down"
         task = Task(
             f"dose.{each.medium}.{each.tank}",

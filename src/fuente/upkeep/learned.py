@@ -9,6 +9,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from fuente.errors import FuenteError
 from fuente.network.laws import Weir
 from fuente.network.model import WayKind
 from fuente.study.analysis import Analysis
@@ -17,7 +18,7 @@ from fuente.upkeep.decline import FLOW, PART, READS, Cause, Moved, causes, moved
 from fuente.upkeep.drift import Drift, drift
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.measures import WORKED
-from fuente.upkeep.places import Place, Places, drop_over, places_of
+from fuente.upkeep.places import Place, Places, as_new, drop_over, places_of, with_dirt
 from fuente.upkeep.topup import Drying, drying, expected_drying
 from fuente.upkeep.upkeep_tasks import tasks_of
 
@@ -107,7 +108,7 @@ class Learned:
         """How a place clogs; None where nothing was read of it."""
         if place.id not in self._clogs:
             rows = self.series("drop", place.id).rows
-            clean = drop_over(self.study, place, self.study.running)
+            clean = drop_over(self.study, place, as_new(self.study))
             self._clogs[place.id] = clog(
                 rows,
                 self.worked(place),
@@ -191,20 +192,23 @@ def _scatter(rows: Sequence[tuple[float, float]]) -> float:
 
 
 def limit_of(study: Analysis, place: Place) -> float:
-    """Difference in m at which a place is due: where water runs over its frame, else the builder's multiple of its
-    clean loss, whichever is less.
+    """Difference in m at which a place is due: where water runs over its frame, else that of the builder's multiple of
+    its clean loss, whichever is less.
     """
-    clean = drop_over(study, place, study.running)
-    limit = study.system.upkeep.full * clean
-    network = study.network
+    clean = drop_over(study, place, as_new(study))
     if not place.clogs:
-        return limit
-    last = network.link(place.clogs[-1])
-    low = study.running.level[last.b]
+        return 2 * clean
+    try:
+        limit = drop_over(study, place, with_dirt(study, place.clogs, study.system.upkeep.full))
+    except FuenteError:
+        limit = math.inf
+    network = study.network
+    low = study.running.level[network.link(place.clogs[-1]).b]
     tops = [
         w.law.crest
         for w in network.links
         if w.kind is WayKind.BYPASS and isinstance(w.law, Weir) and any(w.id.startswith(k + ".") for k in place.clogs)
     ]
     over = min(tops) - low if tops else math.inf
-    return max(min(limit, over), 1.2 * clean)
+    found = min(limit, over)
+    return max(found if math.isfinite(found) else 3 * clean, 1.2 * clean)

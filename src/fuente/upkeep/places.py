@@ -3,14 +3,17 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
 from fuente.devices.base import Task
 from fuente.devices.homes import HomeSpec
+from fuente.errors import FuenteError
 from fuente.network.model import Solution, WayKind
 from fuente.study.analysis import Analysis
+from fuente.study.breaking import Broken, Fault
 from fuente.study.effects import clean_pads
+from fuente.study.faults import put
 from fuente.upkeep.upkeep_tasks import tasks_of
 
 _WORDS = re.compile(r"[^\W_]+", re.UNICODE)
@@ -59,7 +62,7 @@ class Places:
 
     def gauged(self, study: Analysis) -> tuple[Place, ...]:
         """Those of them whose difference a ruler can read: half a millimetre when clean, in vessels that are open."""
-        return tuple(p for p in self.clogging if drop_over(study, p, study.running) >= 5e-4)
+        return tuple(p for p in self.clogging if drop_over(study, p, as_new(study)) >= 5e-4)
 
     @property
     def pumps(self) -> tuple[Place, ...]:
@@ -85,6 +88,31 @@ class Places:
 def places_of(study: Analysis) -> Places:
     """Of a design; worked out once."""
     return study.kept("places", lambda: Places(tuple(_all(study))))
+
+
+def with_dirt(study: Analysis, ways: Iterable[str], dirt: float, faults: Sequence[Fault] = ()) -> Solution:
+    """Running water with every pad as clean as new but for some ways, at so many times their clean loss. Raises
+    FuenteError where that cannot be.
+    """
+    mine = frozenset(ways)
+
+    def made() -> Solution:
+        state = Broken(study, study.calm)
+        for fault in faults:
+            put(state, fault)
+        state.change.update({k: law for k, law in clean_pads(study, 1.0).items() if k not in mine})
+        state.change.update({k: law for k, law in clean_pads(study, dirt).items() if k in mine})
+        return study.settle("pads as new", state.network())
+
+    return study.kept(f"dirt {dirt:g} on {sorted(mine)} with {tuple(faults)}", made)
+
+
+def as_new(study: Analysis) -> Solution:
+    """Running water with every pad as clean as new; as it runs where that cannot be."""
+    try:
+        return with_dirt(study, (), 1.0)
+    except FuenteError:
+        return study.running
 
 
 def drop_over(study: Analysis, place: Place, solution: Solution) -> float:

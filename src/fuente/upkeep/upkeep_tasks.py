@@ -162,6 +162,7 @@ def _general(study: Analysis) -> Iterable[Task]:
             "Plug in, and look whether every level comes back",
         ),
     )
+    yield from _sweeps(study)
     for own in study.system.upkeep.own:
         yield Task(
             f"own.{own.id}",
@@ -174,3 +175,29 @@ def _general(study: Analysis) -> Iterable[Task]:
             own.minutes,
             does="done",
         )
+
+
+def _sweeps(study: Analysis) -> Iterable[Task]:
+    """Timers of circulation pumps, one after the other, so that muck is swept and never two stand still at once."""
+    every = study.system.upkeep.sweep
+    pumps = [d for d in study.ordered if d.draws > 0]
+    if every <= 0 or not pumps:
+        return
+    slot = every / len(pumps)
+    how = tuple(
+        f"{device.title}: {_clock(k * slot)} to {_clock(k * slot + min(slot, 1800.0))} of each {every / 3600:.0f} h"
+        for k, device in enumerate(pumps)
+    )
+    yield Task(
+        "system.sweep",
+        "Look whether the timers still sweep in turn",
+        91 * DAY,
+        "A power cut sets timers back; pumps that sweep together shake what should settle.",
+        "system",
+        minutes=10,
+        how=how,
+    )
+
+
+def _clock(seconds: float) -> str:
+    return f"{int(seconds // 3600)}:{int(seconds % 3600 // 60):02d}"
