@@ -8,7 +8,7 @@ sizes, and the one that fits what was measured best is told, with how likely it 
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
@@ -26,13 +26,14 @@ _WEAR = (0.97, 0.94, 0.9, 0.85, 0.8, 0.7, 0.6, 0.5)  # of the pump's head that i
 _DIRT = (1.2, 1.5, 2.0, 3.0, 4.5, 7.0, 11.0, 18.0)  # times the clean loss
 _MOST_PADS = 8  # places that are looked at
 _BESIDE = 4.0  # squares of standard errors: one in eight that a pad clogs just meanwhile
+_FINE = 90  # sizes that are looked at between those that are solved
 _SEEN = 1.5  # standard errors that a number must have moved at all
 
 
 @dataclass(frozen=True)
 class Moved:
-    """A number then and now: ``flow`` of a pump in m³/s or ``drop`` across a place in m, each with its standard error
-    as a share (of the clean one for a difference).
+    """A number then and now: ``flow`` of a pump in m³/s or ``drop`` across a place in m, with its standard error in the
+    same unit.
     """
 
     what: str
@@ -82,18 +83,23 @@ def causes(study: Analysis, places: Places, seen: Sequence[Moved]) -> list[Cause
             continue  # a single pad, of which nothing was read by itself
         tried += _tried(study, "clog", place.id, _DIRT, place)
     best: dict[tuple[str, str], tuple[float, float, Mapping[tuple[str, str], float]]] = {}
-    for kind, where, size, solution in tried:
-        expected = {(m.what, m.place): _ratio(study, places, m, usual, solution) for m in seen}
-        off = 0.0
-        for m in seen:
-            away = (m.now - m.before * expected[(m.what, m.place)]) / max(m.sure, 1e-12)
+    for kind, where in dict.fromkeys((k, w) for k, w, _, _ in tried):
+        sizes, expected = _between(
+            [1.0, *(size for k, w, size, _ in tried if (k, w) == (kind, where))],
+            [usual, *(solution for k, w, _, solution in tried if (k, w) == (kind, where))],
+            seen,
+            lambda m, s: _value(study, places, m, s),
+        )
+        off = np.zeros(len(sizes))
+        for n, m in enumerate(seen):
+            away = (m.now - m.before - expected[:, n]) / max(m.sure, 1e-12)
             # Pads clog by themselves meanwhile: what rose more than a cause explains speaks against it no more than
             # such a chance does.
-            free = m.what == "drop" and m.place != where and away > 0
-            off += min(away**2, _BESIDE) if free else away**2
-        key = (kind, where)
-        if key not in best or off < best[key][0]:
-            best[key] = off, size, expected
+            free = m.what == "drop" and m.place != where
+            off += np.where(free & (away > 0), np.minimum(away**2, _BESIDE), away**2)
+        k = int(off.argmin())
+        told = {(m.what, m.place): m.before + float(expected[k, n]) for n, m in enumerate(seen)}
+        best[(kind, where)] = float(off[k]), float(sizes[k]), told
     if not best:
         return []
     least = min(off for off, _, _ in best.values())
@@ -122,10 +128,25 @@ def _tried(
     return found
 
 
-def _ratio(study: Analysis, places: Places, seen: Moved, usual: Solution, then: Solution) -> float:
-    """How a number would have changed, as a share."""
-    a, b = (_value(study, places, seen, s) for s in (usual, then))
-    return b / a if a > 1e-9 else 1.0
+def _between(
+    sizes: Sequence[float],
+    solutions: Sequence[Solution],
+    seen: Sequence[Moved],
+    value: Callable[[Moved, Solution], float],
+) -> tuple[np.ndarray, np.ndarray]:
+    """By how much each number moves, (sizes, numbers), at finely spaced sizes between those that were solved: by their
+    logarithms, along straight lines. A flow moves as a share of what it was.
+    """
+    logs = np.log(np.array(sizes))
+    order = np.argsort(logs)
+    fine = np.linspace(logs.min(), logs.max(), _FINE)
+    columns = []
+    for m in seen:
+        rows = np.array([value(m, s) for s in solutions])
+        first = rows[0]
+        moves = m.before * (rows / first - 1.0) if m.what == "flow" and first > 1e-9 else rows - first
+        columns.append(np.interp(fine, logs[order], moves[order]))
+    return np.exp(fine), np.column_stack(columns) if columns else np.zeros((_FINE, 0))
 
 
 def _value(study: Analysis, places: Places, seen: Moved, solution: Solution) -> float:
