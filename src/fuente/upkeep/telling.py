@@ -186,7 +186,8 @@ def _odd(values: np.ndarray) -> np.ndarray:
     n = len(values)
     if n < 7:
         return np.zeros(n, dtype=bool)
-    middle = np.array([np.median(values[max(i - 3, 0) : i + 4]) for i in range(n)])
+    padded = np.concatenate((values[2::-1], values, values[:-4:-1]))
+    middle = np.median(np.lib.stride_tricks.sliding_window_view(padded, 7), axis=1)
     away = np.abs(values - middle)
     usual = max(float(np.median(away)) / 0.6745, 0.02 * float(np.median(np.abs(values))), 1e-9)
     found: np.ndarray = away > 5 * usual
@@ -201,12 +202,12 @@ def _smooth(points: Sequence[tuple[float, float, bool]]) -> tuple[np.ndarray, np
         return times, values
     at = np.linspace(times[0], times[-1], 80)
     width = max((times[-1] - times[0]) / 6, 3 * DAY)
-    found = np.empty(at.size)
-    for i, x in enumerate(at):
-        w = np.exp(-0.5 * ((times - x) / (width / 2)) ** 2) + 1e-12
-        a = np.column_stack((np.ones(times.size), times - x)) * np.sqrt(w)[:, None]
-        found[i] = np.linalg.lstsq(a, values * np.sqrt(w), rcond=None)[0][0]
-    return at, found
+    away = times[None, :] - at[:, None]
+    w = np.exp(-0.5 * (away / (width / 2)) ** 2) + 1e-12
+    # A straight line by weighted least squares about each moment; its height there.
+    s0, s1, s2 = w.sum(axis=1), (w * away).sum(axis=1), (w * away**2).sum(axis=1)
+    t0, t1 = w @ values, (w * away) @ values
+    return at, (s2 * t0 - s1 * t1) / np.maximum(s0 * s2 - s1**2, 1e-12 * s0 * s2)
 
 
 def _said_of(name: str, points: Sequence[tuple[float, float, bool]], up: str) -> str:
