@@ -9,7 +9,8 @@ libX11.so.6:libx11-6 libX11-xcb.so.1:libx11-xcb1 libxcb.so.1:libxcb1 libxcb-curs
 libxcb-icccm.so.4:libxcb-icccm4 libxcb-image.so.0:libxcb-image0 libxcb-keysyms.so.1:libxcb-keysyms1
 libxcb-randr.so.0:libxcb-randr0 libxcb-render.so.0:libxcb-render0 libxcb-render-util.so.0:libxcb-render-util0
 libxcb-shape.so.0:libxcb-shape0 libxcb-shm.so.0:libxcb-shm0 libxcb-sync.so.1:libxcb-sync1 libxcb-xfixes.so.0:libxcb-xfixes0
-libxcb-xkb.so.1:libxcb-xkb1 libxkbcommon-x11.so.0:libxkbcommon-x11-0
+libxcb-xkb.so.1:libxcb-xkb1 libxkbcommon-x11.so.0:libxkbcommon-x11-0 libgssapi_krb5.so.2:libgssapi-krb5-2
+libbrotlidec.so.1:libbrotli1 libzstd.so.1:libzstd1
 "
 
 say() { printf 'fuente: %s\n' "$1" >&2; }

@@ -51,9 +51,17 @@ class _Fuente(click.Group):
 
 @click.group(cls=_Fuente, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(package_name=None, version="0.1.0", prog_name="fuente")
+@click.option("--install-desktop", is_flag=True, help="Put an entry, icons and the file type into your own folders.")
+@click.option("--remove-desktop", is_flag=True, help="Take them away again.")
 @click.pass_context
-def cli(ctx: click.Context) -> None:
+def cli(ctx: click.Context, install_desktop: bool, remove_desktop: bool) -> None:
     """Design and prove home-built aquarium and pond filtration. Without a command: open the window."""
+    if install_desktop or remove_desktop:
+        from fuente.desktop import install, remove
+
+        for path in remove() if remove_desktop else install():
+            click.echo(str(path))
+        ctx.exit(0)
     if ctx.invoked_subcommand is None:
         _window()
 

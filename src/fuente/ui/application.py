@@ -22,6 +22,9 @@ def application(name: str = "", text: float = 0.0) -> QApplication:
         app.setApplicationName("Fuente")
         app.setDesktopFileName("fuente")
         theme.load_fonts()
+        from fuente.ui.app_icon import icon
+
+        app.setWindowIcon(icon())
     chosen = name or settings.choice("theme", "dark" if theme.wants_dark() else "light")
     try:
         size = text or float(settings.choice("text", "1"))
