@@ -194,8 +194,9 @@ class KeepPage(StagePage):
         self.agree.hide()
         agreed.addWidget(self.agree)
         column.addLayout(agreed)
-        line = QHBoxLayout()
-        line.addWidget(section("Write down what you saw"), 1)
+        column.addWidget(section("Write down what you saw"))
+        column.addWidget(self._entry())
+        row, line = flowing()
         self.take = QPushButton("Read a CSV file …")
         self.give = QPushButton("Save as CSV …")
         self.photo = QPushButton("Photograph …")
@@ -203,16 +204,18 @@ class KeepPage(StagePage):
             button.setObjectName("link")
             button.clicked.connect(act)
             line.addWidget(button)
-        column.addLayout(line)
-        self.line = LogLine()
-        self.line.kept.connect(self.write)
-        column.addWidget(self.line)
+        column.addWidget(row)
         self.table, self.model = log_table()
         self.table.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.table.customContextMenuRequested.connect(self._menu)
         self.table.activated.connect(lambda index: self.correct(self.model.rows[index.row()]))
         column.addWidget(self.table, 2)
         return ground
+
+    def _entry(self) -> LogLine:
+        self.line = LogLine()
+        self.line.kept.connect(self.write)
+        return self.line
 
     # -- following ----------------------------------------------------------------------------------------------------
 

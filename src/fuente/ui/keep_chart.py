@@ -94,11 +94,12 @@ class KeepChart(QWidget):
             first = trend.points[0][0] if trend.points else trend.today
             self._word(words, t.stop, first, value, (0, 1))
         self._add(pg.InfiniteLine(trend.today, 90, pen=pg.mkPen(t.ink, width=1)))
-        self._word("today", t.ink, trend.today, high - 0.06 * (high - low), (1, 0))
+        self._word("today", t.ink, trend.today, high, (0, 0))
         if trend.due is not None:
             at, words = trend.due
             self._add(pg.InfiniteLine(at, 90, pen=pg.mkPen(t.pumped, width=1.4)))
-            self._word(words, t.pumped_text, at, low + 0.04 * (high - low), (1, 1))
+            over = trend.limit[0] if trend.limit is not None else low + 0.7 * (high - low)
+            self._word(words, t.pumped_text, at, over + 0.02 * (high - low), (1, 1))
         self.plot.setLabel("left", trend.up)
         self.plot.setYRange(low, high, padding=0.0)
         if view is None:
@@ -147,7 +148,7 @@ class KeepChart(QWidget):
             values += [float(np.min(curve)), float(np.max(curve))]
         high, low = max(values), min(values)
         if trend.band is not None:
-            near = [float(v) for v in trend.band[2] if v < 2.5 * high]
+            near = [float(v) for v in trend.band[2] if v < 1.3 * high]
             high = max([high, *near])
         room = max(high - low, 0.05 * abs(high), 1e-6)
         floor = 0.0 if 0 <= low < 0.6 * high else low - 0.12 * room
