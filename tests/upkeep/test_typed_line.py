@@ -234,3 +234,16 @@ def test_nothing_typed_is_lost_or_breaks(places, line):
         assert read.entry.value is None or read.entry.value == read.entry.value
         assert read.entry.when <= NOW
         assert one_line(read.entry.text) == read.entry.text
+
+
+def test_a_name_with_a_comma_is_one_place():
+    """Every pad's own name is read as that pad, and so is a tank whose name has a comma and an “and”."""
+    from fuente.document.system import apply, set_value
+
+    system = apply(reading_room(), set_value("x", ("devices", "tank", "name"), "Tank, left and low"))
+    named = places_of(analysed(system))
+    for place in named.clogging:
+        (found,) = read_line(f"{place.name} 12 mm", NOW, named)
+        assert (found.entry.what, found.entry.place) == ("drop", place.id)
+    (found,) = read_line("no3 20 in Tank, left and low", NOW, named)
+    assert (found.entry.what, found.entry.place) == ("nitrate", "tank")

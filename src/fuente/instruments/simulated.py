@@ -98,7 +98,7 @@ class Simulated:
             elif kind == "flow":
                 value = flows.get(key, 0.0) * (1 + noise)
             elif kind == "power":
-                owner = self.study.system.device(self.study.network.link(key).owner)
+                owner = self.study.system.device(sensor.place)
                 turns = flows.get(key, 0.0) > 1e-9
                 value = max(owner.draws * (1 + noise) if turns else 0.0, 0.0)
             elif kind == "temperature":

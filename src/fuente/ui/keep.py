@@ -422,8 +422,12 @@ class KeepPage(StagePage):
 
     def open_task(self, row: Due) -> None:
         """A task in full."""
-        study = analysed(self.workspace.system)
-        dialog = TaskDialog(row, self.workspace.units, meanwhile(study, row.task, self.workspace.units), self)
+        system, units = self.workspace.system, self.workspace.units
+        dialog = TaskDialog(row, units, "working it out …" if row.task.room else "", self)
+        if row.task.room:  # a chamber is emptied: that may take its time to solve
+            job = Job(lambda tell: meanwhile(analysed(system), row.task, units), dialog)
+            job.hear(dialog.tell, lambda _: dialog.tell(""))
+            job.start()
         if dialog.exec():
             self.answered(row, dialog.answer, dialog.note.text().strip(), dialog.days.value(), dialog.every.value())
 

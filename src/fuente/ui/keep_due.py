@@ -185,11 +185,12 @@ class TaskDialog(QDialog):
             line.addWidget(label, 1)
             column.addLayout(line)
             self.steps.append(box)
-        if meanwhile:
-            column.addWidget(section("Meanwhile, with that chamber empty"))
-            label = plain(meanwhile)
-            label.setWordWrap(True)
-            column.addWidget(label)
+        self.meanwhile_head = section("Meanwhile, with that chamber empty")
+        self.meanwhile = plain("")
+        self.meanwhile.setWordWrap(True)
+        column.addWidget(self.meanwhile_head)
+        column.addWidget(self.meanwhile)
+        self.tell(meanwhile)
         if task.living:
             column.addWidget(small("Never two living places on one day: this one keeps apart from the others."))
         self.note = QLineEdit()
@@ -225,6 +226,12 @@ class TaskDialog(QDialog):
         self.otherwise.clicked.connect(lambda: self._give("differently"))
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)
+
+    def tell(self, meanwhile: str) -> None:
+        """What happens meanwhile; nothing where no chamber is emptied."""
+        self.meanwhile.setText(meanwhile)
+        self.meanwhile.setVisible(bool(meanwhile))
+        self.meanwhile_head.setVisible(bool(meanwhile))
 
     def _give(self, answer: str) -> None:
         self.answer = answer

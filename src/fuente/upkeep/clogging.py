@@ -36,6 +36,7 @@ class Shape:
     back: Callable[[np.ndarray], np.ndarray]
 
 
+_HIGHEST = 20.0  # of a logarithm: no level comes near it
 # Dirt narrows what is left open, so that the loss grows the faster the more there is.
 SHAPES = (
     Shape("straight", 0.2, lambda y: y, lambda y: np.ones_like(y), lambda g: g),
@@ -46,7 +47,13 @@ SHAPES = (
         lambda y: 0.5 / np.sqrt(np.maximum(y, 1e-9)),
         lambda g: np.maximum(g, 0.0) ** 2,
     ),
-    Shape("exponential", 0.5, lambda y: np.log(y), lambda y: 1.0 / np.maximum(y, 1e-9), lambda g: np.exp(g)),
+    Shape(
+        "exponential",
+        0.5,
+        lambda y: np.log(y),
+        lambda y: 1.0 / np.maximum(y, 1e-9),
+        lambda g: np.exp(np.minimum(g, _HIGHEST)),
+    ),
 )
 
 
@@ -153,7 +160,7 @@ def clog(
         (SHAPES[k], _drawn(fits[k][0][-1], int(counts[k]), fits[k][1], rng)) for k in range(len(SHAPES)) if counts[k]
     ]
     due = np.concatenate([_reached(shape, lines, limit) for shape, lines in paths])
-    middle, early, late = (float(np.quantile(due, q)) for q in (0.5, 0.1, 0.9))
+    middle, early, late = (float(np.quantile(due, q, method="closest_observation")) for q in (0.5, 0.1, 0.9))
     until = max(last - now.begins, min(late, 3 * max(middle, DAY)) if math.isfinite(middle) else last - now.begins, DAY)
     ages = np.linspace(0.0, until, 60)
     drawn = np.concatenate([shape.back(lines[:, :1] + lines[:, 1:] * ages) for shape, lines in paths])

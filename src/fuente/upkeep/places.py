@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
@@ -146,7 +147,7 @@ def _all(study: Analysis) -> Iterable[Place]:
             if len(ways) > 1:  # each pad by itself
                 for way in ways:
                     named = study.network.link(way).name
-                    yield Place(way, f"{name}, {named}", (named,), (way,))
+                    yield Place(way, f"{named} of {name[:1].lower()}{name[1:]}", (named,), (way,))
 
 
 def _cell_name(study: Analysis, way: str) -> str:
@@ -183,13 +184,13 @@ def _short(title: str) -> str:
     return found.group(1) if found else title
 
 
-def _stems(words: str) -> frozenset[str]:
-    """Words without their plural."""
-    return frozenset(w[:-1] if len(w) > 3 and w.endswith("s") else w for w in _WORDS.findall(words.lower()))
+def _stems(words: str) -> Counter[str]:
+    """Words without their plural, and how often each stands there."""
+    return Counter(w[:-1] if len(w) > 3 and w.endswith("s") else w for w in _WORDS.findall(words.lower()))
 
 
-def _likeness(asked: frozenset[str], name: frozenset[str]) -> float:
+def _likeness(asked: Counter[str], name: Counter[str]) -> float:
     """1 where all words are the same, less where the name has more of them, 0 where one asked for is not there."""
     if not name or not asked <= name:
         return 0.0
-    return len(asked) / len(name)
+    return asked.total() / name.total()

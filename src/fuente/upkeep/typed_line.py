@@ -19,6 +19,7 @@ from fuente.upkeep.places import Place, Places
 
 _NUMBER = re.compile(r"[-+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:\s*/\s*\d+)?")
 _SPLIT = re.compile(r"\s*(?:;|\n|,(?!\d)|(?<!\d),|\band\b(?=\s+[^\W\d_]))\s*", re.IGNORECASE)
+_PARTS = re.compile(r"[,;:]|\band\b", re.IGNORECASE)
 _TIMED = re.compile(r"^(?:bucket|timed|time)?\s*(?P<size>.+?)\s+in\s+(?P<time>.+)$", re.IGNORECASE)
 _CLEANED = ("cleaned", "rinsed", "washed", "squeezed", "vacuumed", "brushed", "flushed", "swished", "hosed")
 _SWAPPED = ("swapped", "changed", "replaced", "new", "renewed")
@@ -66,7 +67,7 @@ def read_line(
 
     ``tank`` is meant where none is named. What is not understood is a note, so that nothing typed is lost.
     """
-    rest, moment = _dated(one_line(line), when)
+    rest, moment = _dated(_whole_names(one_line(line), places), when)
     found: list[Read] = []
     for piece in _pieces(rest):
         made = _read(piece, moment, places, units, tank)
@@ -76,6 +77,15 @@ def read_line(
         else:
             found.append(made)
     return found
+
+
+def _whole_names(line: str, places: Places) -> str:
+    """The line with names that have a comma in them in one piece: a name is known by its words alone."""
+    for place in places.all:
+        if _PARTS.search(place.name):
+            plain = " ".join(_PARTS.sub(" ", place.name).split())
+            line = re.sub(re.escape(place.name), plain.replace("\\", ""), line, flags=re.IGNORECASE)
+    return line
 
 
 def _pieces(line: str) -> list[str]:

@@ -107,7 +107,7 @@ def _pad(sump: Sump, chamber: Chamber, owner: str, k: int) -> Task:
         "One pad at a time, in old tank water: the others keep the living surface.",
         owner,
         f"{owner}.pad.{k}",
-        f"{chamber.title}, {grade}",
+        f"{grade} of {chamber.title.lower()}",
         12,
         0.01,
         BUCKET,
