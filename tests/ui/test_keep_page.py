@@ -308,3 +308,20 @@ def test_a_photograph_lies_beside_the_log(keep, tmp_path):
     assert (tmp_path / entry.text).read_bytes() == picture.read_bytes()
     keep.add_photo(tmp_path / "nowhere.png")
     assert "not kept" in keep.line.error.text()
+
+
+def test_a_pump_s_wear_goes_into_the_design_where_the_builder_agrees(window):
+    from fuente.ui.keep_side import SaidCard
+
+    window.set_document(reading_room(), None)
+    window.show_stage("keep")
+    page = window.page("keep")
+    page.work_now()
+    (card,) = [c for c in page.side.findChildren(SaidCard) if hasattr(c, "button")]
+    before = window.workspace.analysis.running.flow["return.pump"]
+    QTest.mouseClick(card.button, Qt.MouseButton.LeftButton)
+    told = next(t for t in page.found.told if t.put)
+    assert window.workspace.system.by_id["return"].pump.wear == pytest.approx(told.put[1])
+    after = window.workspace.analysis.running.flow["return.pump"]
+    assert 0.88 * before < after < 0.98 * before
+    assert window.workspace.history.undo_name == "Set the pump's wear"

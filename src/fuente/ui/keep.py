@@ -87,6 +87,7 @@ class KeepPage(StagePage):
         self.side = KeepSide()
         self.side.setFixedWidth(_wide(316))
         row.addWidget(self.side)
+        self.side.put.connect(self.wear)
         self.live = LivePanel(workspace, workspace.link)
         self.side.below.addWidget(self.live)
         self.poll = QTimer(self)
@@ -370,6 +371,16 @@ class KeepPage(StagePage):
         self.words.setText(made.says if made is not None else "")
         self.save.setEnabled(made is not None)
         self.agree.setVisible(key.startswith("drop@") and made is not None)
+
+    def wear(self, put: tuple[str, float]) -> None:
+        """The pump's wear as the log says it, put into the design."""
+        from fuente.upkeep.agreed import worn_as_learnt
+
+        edit = worn_as_learnt(self.workspace.system, self.workspace.stations, *put)
+        if edit is None:
+            self.line.say("The design has no field that says how worn this pump is.")
+        else:
+            self.workspace.edit(edit)
 
     def take_over(self) -> None:
         """The last difference that was read becomes the design's, by how clogged its pads are."""

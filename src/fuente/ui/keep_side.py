@@ -5,8 +5,8 @@ from __future__ import annotations
 import datetime
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtCore import Qt, Signal
+from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from fuente.ui import theme
 from fuente.ui.side_panel import panel, section, small
@@ -19,6 +19,8 @@ _MARKS = {"stop": "◆ ", "watch": "▲ ", "fine": ""}
 
 class SaidCard(QFrame):
     """One sentence: what is so, why, what to do; its rank by a bar and a mark."""
+
+    put = Signal(object)
 
     def __init__(self, told: Told):
         super().__init__()
@@ -39,11 +41,19 @@ class SaidCard(QFrame):
             if words == told.act:
                 label.setStyleSheet(f"background: transparent; color: {t.accent}; font-weight: 600;")
             column.addWidget(label)
+        if told.put is not None:
+            self.button = QPushButton("Put it into the design")
+            self.button.setObjectName("link")
+            self.button.setToolTip(f"Sets the pump's head left of new to {100 * told.put[1]:.0f} %.")
+            self.button.clicked.connect(lambda: self.put.emit(told.put))
+            column.addWidget(self.button, 0, Qt.AlignmentFlag.AlignLeft)
         self.setAccessibleName(f"{told.head}. {told.why} {told.act}")
 
 
 class KeepSide(QWidget):
     """The right column."""
+
+    put = Signal(object)  # a device and a share: what the design could learn
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
@@ -84,7 +94,9 @@ class KeepSide(QWidget):
             if widget is not None:
                 widget.deleteLater()
         for row in rows:
-            self.said.addWidget(SaidCard(row))
+            card = SaidCard(row)
+            card.put.connect(self.put)
+            self.said.addWidget(card)
 
     def show_stock(self, rows: Sequence[Kept], today: datetime.date) -> None:
         """What is left, and when to order."""

@@ -26,13 +26,16 @@ _AT_MOST = 40 * DAY
 
 @dataclass(frozen=True)
 class Told:
-    """A sentence of the log: what is so, why, what to do, and its rank: ``stop``, ``watch`` or ``fine``."""
+    """A sentence of the log: what is so, why, what to do, and its rank: ``stop``, ``watch`` or ``fine``. ``put`` is
+    what the design could learn of it: a device, and the share of its pump's head that is left.
+    """
 
     key: str
     head: str
     why: str
     act: str
     rank: str
+    put: tuple[str, float] | None = None
 
 
 @dataclass(frozen=True)
@@ -253,7 +256,10 @@ def _decline(learned: Learned, units: UnitSystem) -> list[Told]:
     if first.kind == "pump":
         why = f"{numbers}, and no pad explains it: its head is down to {first.size:.2f} of new, or its pipe is furred."
         act = "Clean strainer and impeller, then time a bucket: if it does not come back, look into the pipe."
-        return [Told("decline", "The pump is ageing, not the pads", f"{why} Likely {sure}", act, "watch")]
+        owner = learned.places.pumps[0].id
+        share = round(first.size, 2)
+        head = "The pump is ageing, not the pads"
+        return [Told("decline", head, f"{why} Likely {sure}", act, "watch", (owner, share))]
     name = learned.places.name(first.place)
     why = f"{numbers}. {name} at {first.size:.1f} times its clean loss would do that. Likely {sure}"
     return [Told("decline", f"{name} holds the water back", why, f"Clean {name.lower()}, then time a bucket.", "watch")]
