@@ -202,14 +202,14 @@ def test_what_was_written_goes_with_the_design(window, tmp_path):
 def test_files_of_it(keep, tmp_path):
     typed(keep, "no3 20")
     enter(keep)
-    keep.write_calendar(tmp_path / "a.ics")
+    keep.files.write_calendar(tmp_path / "a.ics")
     events = icalendar.Calendar.from_ical((tmp_path / "a.ics").read_bytes()).walk("VEVENT")
     assert len(events) == len(keep.found.rows)
-    keep.write_month(tmp_path / "a.pdf")
+    keep.files.write_month(tmp_path / "a.pdf")
     assert (tmp_path / "a.pdf").read_bytes().startswith(b"%PDF")
-    keep.write_csv(tmp_path / "a.csv")
+    keep.files.write_csv(tmp_path / "a.csv")
     assert "nitrate" in (tmp_path / "a.csv").read_text()
-    keep.write_calendar(tmp_path / "no" / "where.ics")
+    keep.files.write_calendar(tmp_path / "no" / "where.ics")
     assert keep.line.error.text()
 
 
@@ -302,11 +302,11 @@ def test_a_photograph_lies_beside_the_log(keep, tmp_path):
 
     picture = tmp_path / "eggs.png"
     QImage(8, 8, QImage.Format.Format_RGB32).save(str(picture))
-    keep.add_photo(picture)
+    keep.files.add_photo(picture)
     entry = keep.book.entries[-1]
     assert entry.what == "photo"
     assert (tmp_path / entry.text).read_bytes() == picture.read_bytes()
-    keep.add_photo(tmp_path / "nowhere.png")
+    keep.files.add_photo(tmp_path / "nowhere.png")
     assert "not kept" in keep.line.error.text()
 
 

@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import shutil
 from collections.abc import Sequence
-from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QApplication,
     QButtonGroup,
-    QFileDialog,
     QHBoxLayout,
     QInputDialog,
     QLabel,
@@ -23,7 +20,6 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.devices.base import Change, Edit
-from fuente.document.files import write_bytes
 from fuente.document.upkeep import OwnInterval
 from fuente.errors import FuenteError
 from fuente.session.log_book import made_year
@@ -35,13 +31,13 @@ from fuente.ui.flow import flowing
 from fuente.ui.jobs import Job
 from fuente.ui.keep_chart import KeepChart
 from fuente.ui.keep_due import DueList, TaskDialog
+from fuente.ui.keep_files import KeepFiles
 from fuente.ui.keep_line import LogLine, log_table
 from fuente.ui.keep_side import KeepSide
 from fuente.ui.live_panel import LivePanel
 from fuente.ui.side_panel import panel, section, upright
 from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
-from fuente.upkeep.calendar_file import as_calendar
 from fuente.upkeep.due import Due, done, due, meanwhile, postponed
 from fuente.upkeep.entry import Entry, now
 from fuente.upkeep.learned import Learned
@@ -71,6 +67,7 @@ class KeepPage(StagePage):
         super().__init__(parent)
         self.workspace = workspace
         self.book = workspace.book
+        self.files = KeepFiles(self)
         self.found: _Found | None = None
         self._jobs: list[Job] = []
         self._of: object = None
@@ -123,7 +120,7 @@ class KeepPage(StagePage):
         self.month.setToolTip("This month as a page to print")
         self.calendar.setToolTip("What is due as an iCalendar file")
         self.ways.setToolTip("Tasks of your own, how far apart, chemical media, sweeps")
-        acts = ((self.month, self._month), (self.calendar, self._calendar), (self.ways, self._ways))
+        acts = ((self.month, self.files.month), (self.calendar, self.files.calendar), (self.ways, self._ways))
         for button, act in acts:
             button.setObjectName("link")
             button.clicked.connect(act)
@@ -165,7 +162,7 @@ class KeepPage(StagePage):
         top.addStretch(1)
         self.save = QPushButton("Save chart …")
         self.save.setObjectName("link")
-        self.save.clicked.connect(self._save)
+        self.save.clicked.connect(self.files.save)
         top.addWidget(self.save)
         column.addLayout(top)
         self.busy = QProgressBar()
@@ -201,7 +198,7 @@ class KeepPage(StagePage):
         self.take = QPushButton("Read a CSV file …")
         self.give = QPushButton("Save as CSV …")
         self.photo = QPushButton("Photograph …")
-        for button, act in ((self.photo, self._photo), (self.take, self._take), (self.give, self._give)):
+        for button, act in ((self.photo, self.files.photo), (self.take, self.files.take), (self.give, self.files.give)):
             button.setObjectName("link")
             button.clicked.connect(act)
             line.addWidget(button)
@@ -244,7 +241,7 @@ class KeepPage(StagePage):
         zone = now().tzinfo
         day = self.workspace.link.finished_day(zone) if zone is not None else []
         if day and self.book.log is not None:
-            self._kept([e for e in day if isinstance(e, Entry)])
+            self.keep([e for e in day if isinstance(e, Entry)])
         if self.book.refresh():
             self._again()
 
@@ -411,11 +408,11 @@ class KeepPage(StagePage):
 
     def write(self, entries: list[Entry]) -> None:
         """Keep entries."""
-        if self._kept(entries):
+        if self.keep(entries):
             self.line.took()
             self.line.edit.setFocus()
 
-    def _kept(self, entries: Sequence[Entry]) -> bool:
+    def keep(self, entries: Sequence[Entry]) -> bool:
         if self.book.log is None:
             self.line.say(self.book.error or "There is no log to write into.")
             return False
@@ -429,7 +426,7 @@ class KeepPage(StagePage):
 
     def tick(self, row: Due) -> None:
         """A task is done, as it says."""
-        self._kept([done(row.task, now())])
+        self.keep([done(row.task, now())])
 
     def open_task(self, row: Due) -> None:
         """A task in full."""
@@ -445,11 +442,11 @@ class KeepPage(StagePage):
     def answered(self, row: Due, answer: str, note: str = "", days: int = 3, every: int = 7) -> None:
         """What was said of a task: done, differently, later, or another interval."""
         if answer == "done":
-            self._kept([done(row.task, now(), note)])
+            self.keep([done(row.task, now(), note)])
         elif answer == "differently":
-            self._kept([done(row.task, now(), note or "done differently", None, True)])
+            self.keep([done(row.task, now(), note or "done differently", None, True)])
         elif answer == "later":
-            self._kept([postponed(row.task, now(), days)])
+            self.keep([postponed(row.task, now(), days)])
         elif answer == "interval":
             upkeep = self.workspace.system.upkeep
             rest = tuple(i for i in upkeep.intervals if i.task != row.task.id)
@@ -493,7 +490,7 @@ class KeepPage(StagePage):
             self.line.say("One entry is corrected by one.")
             return
         made = replace(reads[0].entry, corrects=entry.id, place=reads[0].entry.place or entry.place)
-        self._kept([made])
+        self.keep([made])
 
     def take_back(self, entry: Entry) -> None:
         """Withdraw an entry."""
@@ -505,103 +502,6 @@ class KeepPage(StagePage):
             self.line.say(str(error))
             return
         self._again()
-
-    # -- files --------------------------------------------------------------------------------------------------------
-
-    def _folder(self) -> Path:
-        return self.workspace.path.parent if self.workspace.path is not None else Path.home()
-
-    def _calendar(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Calendar file", str(self._folder() / "upkeep.ics"), "Calendar (*.ics)"
-        )
-        if name:
-            self.write_calendar(Path(name))
-
-    def write_calendar(self, path: Path) -> None:
-        """What is due as an iCalendar file."""
-        rows = self.found.rows if self.found is not None else []
-        self._tried(
-            lambda: write_bytes(path, as_calendar(self.workspace.system.name, rows, now(), self.workspace.units))
-        )
-
-    def _month(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "This month", str(self._folder() / "month.pdf"), "PDF (*.pdf)")
-        if name:
-            self.write_month(Path(name))
-
-    def write_month(self, path: Path) -> None:
-        """This month, to print."""
-        from fuente.ui.month import export_month
-
-        rows = self.found.rows if self.found is not None else []
-        self._tried(lambda: export_month(self.workspace.system.name, rows, now().date().replace(day=1), path))
-
-    def _save(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Save chart", str(self._folder() / "trend.png"), "Picture (*.png);;Table (*.csv)"
-        )
-        if name:
-            self._tried(lambda: self.chart.write(Path(name)))
-
-    def _photo(self) -> None:
-        kinds = "Pictures (*.png *.jpg *.jpeg *.webp)"
-        name, _ = QFileDialog.getOpenFileName(self, "Photograph", str(self._folder()), kinds)
-        if name:
-            self.add_photo(Path(name))
-
-    def add_photo(self, source: Path) -> None:
-        """Copy a photograph beside the log, and write it down."""
-        path = self.workspace.path
-        if path is None:
-            self.line.say("Save the design first: photographs lie beside its file.")
-            return
-        folder = path.with_name(path.name + "-photos")
-        at = now()
-        target = folder / f"{at:%Y%m%d-%H%M%S}{source.suffix.lower()}"
-        try:
-            if not source.is_file() or source.stat().st_size > 60_000_000:
-                raise FuenteError("A photograph is a file of 60 MB at most.")
-            folder.mkdir(exist_ok=True)
-            shutil.copyfile(source, target)
-        except (OSError, FuenteError) as error:
-            self.line.say(f"The photograph was not kept: {error}")
-            return
-        self._kept([Entry(at, "photo", "", None, f"{folder.name}/{target.name}")])
-
-    def _give(self) -> None:
-        name, _ = QFileDialog.getSaveFileName(self, "The log as CSV", str(self._folder() / "log.csv"), "Table (*.csv)")
-        if name:
-            self.write_csv(Path(name))
-
-    def write_csv(self, path: Path) -> None:
-        """All entries as a table."""
-        from fuente.upkeep.csv_log import write_csv
-
-        places = places_of(analysed(self.workspace.system))
-        self._tried(lambda: write_csv(path, self.book.entries, places))
-
-    def _take(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(
-            self, "Read a CSV file", str(self._folder()), "Tables (*.csv *.txt *.tsv)"
-        )
-        if name:
-            from fuente.ui.csv_dialog import CsvDialog
-
-            places = places_of(analysed(self.workspace.system))
-            try:
-                dialog = CsvDialog(Path(name), places, self.workspace.units, self.book.entries, self)
-            except FuenteError as error:
-                self.line.say(str(error))
-                return
-            if dialog.exec() and dialog.read is not None:
-                self._kept(dialog.read.entries)
-
-    def _tried(self, act: Any) -> None:
-        try:
-            act()
-        except (FuenteError, OSError) as error:
-            self.line.say(str(error))
 
     # -- across a rebuild ---------------------------------------------------------------------------------------------
 
