@@ -42,8 +42,8 @@ QUESTIONS: dict[str, tuple[str, tuple[tuple[str, str], ...], str]] = {
     "surface": (
         "Surface that counts",
         (("outer", "what water reaches"), ("core", "porous core too")),
-        "Outer surface is certain; a porous core may add to it and take nitrate, where water passes it at all: counted"
-        " at 2 mg of nitrogen a day from each m² of core, a factor of ten either way.",
+        "Outer surface is certain; a porous core may add to it and take a little nitrate, where water passes it at all:"
+        " how much nobody has measured, a factor of ten either way.",
     ),
     "fill": (
         "Moving bed is filled",

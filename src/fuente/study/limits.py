@@ -212,6 +212,8 @@ class Limits:
             changed = self.carried_by(given, at.values, at.feed / self.base.fed)
             gains[need] = np.maximum(given.turned(changed.values)[0] / np.maximum(most, 1e-30) - 1.0, 0.0)
         made, whole = [], float(most.sum())
+        if whole <= 0:
+            raise SolveError("What is fed reaches no place where anything lives.")
         for p, place in enumerate(self.base.places):
             own = {need: float(gain[p]) for need, gain in gains.items()}
             used = now[p] / most[p] if most[p] > 0 else 0.0

@@ -171,9 +171,7 @@ class KeepPage(StagePage):
         self.busy.setFixedHeight(theme.px(3))
         self.busy.hide()
         column.addWidget(self.busy)
-        self.empty = QLabel(
-            "Two readings of one thing make a trend. Type the first below: foam 12 mm, no3 15, temp 17.8."
-        )
+        self.empty = QLabel("Two readings of one thing make a trend: type the first below.")
         self.empty.setObjectName("subheading")
         self.empty.setWordWrap(True)
         column.addWidget(self.empty)
@@ -211,7 +209,7 @@ class KeepPage(StagePage):
         return ground
 
     def _entry(self) -> LogLine:
-        self.line = LogLine()
+        self.line = LogLine(self.workspace.units)
         self.line.kept.connect(self.write)
         return self.line
 

@@ -17,7 +17,10 @@ from fuente.upkeep.places import Place, Places
 from fuente.upkeep.typed_line import Read, as_of, read_line, said
 
 _Index = QModelIndex | QPersistentModelIndex
-HINT = "no3 20, ph 7.4, foam 18 mm, rinsed socks"
+HINTS = {
+    UnitSystem.METRIC: "no3 20, ph 7.4, foam 18 mm, rinsed socks",
+    UnitSystem.US: "no3 20, ph 7.4, foam 3/4 in, rinsed socks",
+}
 
 
 class LogLine(QWidget):
@@ -25,13 +28,13 @@ class LogLine(QWidget):
 
     kept = Signal(list)
 
-    def __init__(self, parent: QWidget | None = None):
+    def __init__(self, units: UnitSystem = UnitSystem.METRIC, parent: QWidget | None = None):
         super().__init__(parent)
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(4))
         self.edit = QLineEdit()
-        self.edit.setPlaceholderText(HINT)
+        self.edit.setPlaceholderText(HINTS[units])
         self.edit.setAccessibleName("Write down what you saw")
         self.edit.setMinimumHeight(theme.px(34))
         self.edit.textChanged.connect(self.read_again)
@@ -46,7 +49,7 @@ class LogLine(QWidget):
         self.error.hide()
         column.addWidget(self.error)
         self.places: Places | None = None
-        self.units = UnitSystem.METRIC
+        self.units = units
         self.reads: list[Read] = []
         self.choices: dict[int, QComboBox] = {}
         self._hint()
@@ -55,6 +58,7 @@ class LogLine(QWidget):
         """By whose names it is read."""
         if places != self.places or units != self.units:
             self.places, self.units = places, units
+            self.edit.setPlaceholderText(HINTS[units])
             self.read_again()
 
     def read_again(self) -> None:

@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from fuente.study.analysis import Analysis
+from fuente.units import UnitSystem, shown
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.measures import MG
 from fuente.upkeep.places import Place, places_of
@@ -31,12 +32,12 @@ class Alarm:
     act: str
 
 
-def alarms(study: Analysis, entries: Sequence[Entry], now: float) -> list[Alarm]:
+def alarms(study: Analysis, entries: Sequence[Entry], now: float, units: UnitSystem = UnitSystem.METRIC) -> list[Alarm]:
     """All tanks by their last tests, the worst first. A test that is older than three days says nothing of now."""
     found: list[Alarm] = []
     for place in places_of(study).tanks:
         last = {e.what: e for e in entries if e.place == place.id and e.value is not None and now - e.moment <= STALE}
-        found += _tank(study, place, {k: e.value or 0.0 for k, e in last.items()})
+        found += _tank(study, place, {k: e.value or 0.0 for k, e in last.items()}, units)
     return sorted(found, key=lambda a: (a.rank != "stop", a.tank))
 
 
@@ -45,17 +46,18 @@ def free_ammonia(total: float, ph: float, temperature: float, salinity: float = 
     return total * free_ammonia_fraction(min(max(ph, 5.0), 11.0), min(max(temperature, 0.5), 39.5), salinity)
 
 
-def _tank(study: Analysis, place: Place, last: dict[str, float]) -> list[Alarm]:
+def _tank(study: Analysis, place: Place, last: dict[str, float], units: UnitSystem) -> list[Alarm]:
     device = study.system.device(place.id)
     kept = float(getattr(device, "temperature", 20.0))
     warm = last.get("temperature", kept)
     keeping, found = study.system.keeping, []
+    said = shown(warm, "temperature", units)
     change = "Change a third of the water now, as warm as the tank's; do not feed today; test again in an hour."
     if "ammonia" in last:
         ph = last.get("ph", _PH)
         free = free_ammonia(last["ammonia"], ph, warm, study.system.salinity)
         assumed = "" if "ph" in last else " (assumed)"
-        by = f"{concentration(last['ammonia'])} in all at pH {ph:g}{assumed} and {warm:.1f} °C"
+        by = f"{concentration(last['ammonia'])} in all at pH {ph:g}{assumed} and {said}"
         if free >= FREE_STOP:
             act = change + " Keep the pH from rising: no new air stones, no lime, until it is down."
             found.append(Alarm(place.id, "stop", f"Free ammonia {concentration(free)}", by, act))
@@ -66,7 +68,7 @@ def _tank(study: Analysis, place: Place, last: dict[str, float]) -> list[Alarm]:
     if "nitrite" in last:
         value = last["nitrite"]
         if value >= NITRITE_STOP:
-            act = change + " In fresh water a gram of salt for each litre holds it off the gills of most fish."
+            act = change + " In fresh water a thousandth of salt by weight holds it off the gills of most fish."
             found.append(Alarm(place.id, "stop", f"Nitrite {concentration(value)}", "as nitrogen", act))
         elif value > keeping.nitrite_limit:
             limit = f"your limit is {concentration(keeping.nitrite_limit)}"
@@ -74,24 +76,24 @@ def _tank(study: Analysis, place: Place, last: dict[str, float]) -> list[Alarm]:
     if "oxygen" in last and last["oxygen"] < keeping.oxygen_limit:
         full = oxygen_saturation(min(max(warm, 0.5), 39.5), study.system.salinity, keeping.altitude) * MG
         act = "Air stone in now, or pour water back from a jug's height; pumps on; do not feed; find what rots."
-        words = f"air would give {concentration(full)} at {warm:.1f} °C"
+        words = f"air would give {concentration(full)} at {said}"
         rank = "stop" if last["oxygen"] < 0.7 * keeping.oxygen_limit else "watch"
         found.append(Alarm(place.id, rank, f"Oxygen {concentration(last['oxygen'])}", words, act))
     if "temperature" in last:
         away = warm - kept
         if abs(away) >= _WARM:
             act = (
-                "Heater out of its socket; lid open, fan over the water; a litre of cool water for each 50 L, every"
-                " half hour."
+                "Heater out of its socket; lid open, fan over the water; a fiftieth of the water for cool"
+                " water every half hour."
                 if away > 0
                 else "Look at the heater's plug and lamp; cover the tank; warm it by a degree an hour, no faster."
             )
-            found.append(Alarm(place.id, "stop", f"{warm:.1f} °C", f"it is kept at {kept:.0f} °C", act))
+            found.append(Alarm(place.id, "stop", said, f"it is kept at {shown(kept, 'temperature', units)}", act))
     if "level" in last and place.tank:
         running = study.running
         depth = running.level[place.id] - study.network.cell(place.id).floor
         if depth - last["level"] > 0.05:
             act = "Look under it and behind it for water; pump off if the sump is full; then find the leak."
-            words = f"it stands at {1000 * depth:.0f} mm while all runs"
-            found.append(Alarm(place.id, "watch", f"Level {1000 * last['level']:.0f} mm", words, act))
+            words = f"it stands at {shown(depth, 'level', units)} while all runs"
+            found.append(Alarm(place.id, "watch", f"Level {shown(last['level'], 'level', units)}", words, act))
     return found

@@ -15,7 +15,7 @@ from fuente.upkeep.clogging import Clog, curve_of
 from fuente.upkeep.learned import Learned
 from fuente.upkeep.measures import MEASURES, MG
 from fuente.upkeep.places import Place
-from fuente.upkeep.topup import SURE, litres
+from fuente.upkeep.topup import SURE
 from fuente.upkeep.typed_line import concentration
 
 DAY = 86400.0
@@ -229,10 +229,10 @@ def _said_of(name: str, points: Sequence[tuple[float, float, bool]], up: str) ->
 
 def told(learned: Learned, units: UnitSystem) -> list[Told]:
     """What the log says, the worst first; that all is well where it is."""
-    found = [_alarm(a, learned) for a in alarms(learned.study, learned.entries, learned.today.timestamp())]
+    found = [_alarm(a, learned) for a in alarms(learned.study, learned.entries, learned.today.timestamp(), units)]
     found += _decline(learned, units)
     found += _drifts(learned, units)
-    found += _drying(learned)
+    found += _drying(learned, units)
     rest = _fine(learned)
     if rest is not None and not any(t.key.startswith("alarm") for t in found):
         found.append(rest)
@@ -286,14 +286,14 @@ def _drifts(learned: Learned, units: UnitSystem) -> list[Told]:
     return found
 
 
-def _drying(learned: Learned) -> list[Told]:
+def _drying(learned: Learned, units: UnitSystem) -> list[Told]:
     made = learned.drying()
     if made is None or not (made.leaks or made.rose):
         return []
-    now, dries = litres(made.now), litres(made.expected)
-    why = f"{now:.1f} L a day are topped up; {dries:.1f} L should dry (±{100 * SURE:.0f} %)."
+    now, dries = (shown(flow * DAY, "volume", units) for flow in (made.now, made.expected))
+    why = f"{now} a day are topped up; {dries} should dry (±{100 * SURE:.0f} %)."
     if made.before is not None and made.rose:
-        why += f" It was {litres(made.before):.1f} L a day before."
+        why += f" It was {shown(made.before * DAY, 'volume', units)} a day before."
     act = "Look for damp under every bulkhead and joint; mark the level, stop topping up, and read it after a day."
     return [Told("leak", "More goes than dries", why, act, "watch")]
 
