@@ -66,9 +66,11 @@ def test_a_filter_comes_round(kind, changes, tank, wanted):
 
 
 def test_twin_pads_are_rinsed_one_at_a_time():
-    for twin, words in (("single", "Rinse it in"), ("twin", "Rinse one of its pads in")):
-        system = wrong("foam_wall", TANK, {"twin": twin})
-        assert of(system, next(d.id for d in system.devices if d.kind == "foam_wall"))["rinse"][1].startswith(words)
+    one, two = (wrong("foam_wall", TANK, {"twin": twin}) for twin in ("single", "twin"))
+    found = [of(s, next(d.id for d in s.devices if d.kind == "foam_wall")) for s in (one, two)]
+    assert found[0]["rinse"][1].startswith("Rinse it in")
+    assert days(found[1]) == {"gauge": 7, "rinse.0": 91, "rinse.1": 91}
+    assert found[1]["rinse.1"][1].startswith("Rinse the second pad")
 
 
 def test_each_drum_by_its_task_and_number():

@@ -325,3 +325,34 @@ def test_a_pump_s_wear_goes_into_the_design_where_the_builder_agrees(window):
     after = window.workspace.analysis.running.flow["return.pump"]
     assert 0.88 * before < after < 0.98 * before
     assert window.workspace.history.undo_name == "Set the pump's wear"
+
+
+def test_a_crash_of_a_design_without_a_file_keeps_its_log(window, monkeypatch):
+    """What was written is in the log that lies with the journal, and comes back with it."""
+    import os
+
+    from fuente.document import journal
+    from fuente.document.system import set_value
+
+    window.set_document(reading_room(), None)
+    window.workspace.edit(set_value("x", ("name",), "Mine"))
+    window.show_stage("keep")
+    page = window.page("keep")
+    page.work_now()
+    typed(page, "no3 33")
+    enter(page)
+    before = len(page.book.entries)
+    mine = window.workspace.journal.path
+    dead = mine.with_name(mine.name.replace(f"{os.getpid()}-", "999999999-", 1))
+    logs = journal.state_folder() / "logs"
+    page.book.log.copy_to(logs / f"{dead.stem}.fuente-log")  # as a killed window leaves them
+    dead.write_bytes(mine.read_bytes())
+    (one,) = [r for r in journal.orphans() if r.journal == dead]
+    monkeypatch.setattr(window, "_may_leave", lambda: True)
+    window._bring_back(one)
+    window.show_stage("keep")
+    again = window.page("keep")
+    again.work_now()
+    assert len(again.book.entries) == before
+    assert any(e.what == "nitrate" and e.value == pytest.approx(0.033) for e in again.book.entries)
+    assert not list(logs.glob(f"{dead.stem}.*"))

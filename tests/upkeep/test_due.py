@@ -10,16 +10,20 @@ import re
 import icalendar
 import pytest
 
+from devices_of import FILTERS
 from fuente.demo import DEMOS
 from fuente.demo.back_room import back_room
 from fuente.demo.reading_room import reading_room
 from fuente.demo.year import year_of
 from fuente.devices.base import Change, Edit
-from fuente.document.system import apply, set_value
+from fuente.devices.tank.spec import Tank
+from fuente.document.system import System, apply, set_value
 from fuente.document.upkeep import Dosed, OwnInterval, OwnTask, Upkeep
 from fuente.study.breaking import Broken
 from fuente.study.effects import clean_pads
+from fuente.study.filters import add_filter
 from fuente.study.known import analysed
+from fuente.study.sites import new_site
 from fuente.units import UnitSystem
 from fuente.upkeep.alarms import alarms, free_ammonia
 from fuente.upkeep.calendar_file import as_calendar
@@ -169,6 +173,25 @@ def test_living_places_keep_apart_whatever_the_log_says():
         assert all((b - a).days >= 10 for a, b in itertools.pairwise(days))
         moved = [d for d in found if d.moved]
         assert all("never two living places" in d.moved for d in moved)
+
+
+def test_twin_pads_take_turns():
+    """The other than was done last, whether a tick said which it was or a line only that one of them was rinsed."""
+    bare = System(devices=(Tank(length=1.2, width=0.5, height=0.5, stand=0.9, feed=3e-3 / DAY),))
+    spec = FILTERS["foam_wall"].first(new_site(bare, "tank")).model_copy(update={"twin": "twin"})
+    system = apply(bare, add_filter(bare, spec))
+    wall = next(d.id for d in system.devices if d.kind == "foam_wall")
+
+    def turn(*entries):
+        (found,) = [k for k in rows(system, ago(300, "note", text="begun"), *entries) if k.startswith(f"{wall}.rinse")]
+        return int(found[-1])
+
+    first = task(system, f"{wall}.rinse.0")
+    assert turn() == 0
+    assert turn(done(first, NOW)) == 1
+    assert turn(ago(100, "cleaned", wall)) == 1
+    assert turn(ago(100, "cleaned", wall), ago(9, "cleaned", wall)) == 0
+    assert turn(done(first, NOW), ago(-0.001, "cleaned", wall)) == 0
 
 
 def test_half_doses_come_round_with_what_is_left():

@@ -139,5 +139,7 @@ def _last_good(path: Path) -> Recovered | None:
 
 
 def discard(recovered: Recovered) -> None:
-    """Forget unsaved work."""
+    """Forget unsaved work, and the log that lies with it."""
     recovered.journal.unlink(missing_ok=True)
+    for left in (recovered.journal.parent.parent / "logs").glob(f"{recovered.journal.stem}.*"):
+        left.unlink(missing_ok=True)

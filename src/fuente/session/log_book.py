@@ -5,6 +5,7 @@ from __future__ import annotations
 import contextlib
 import datetime
 import os
+from dataclasses import replace
 from pathlib import Path
 
 from fuente.demo import DEMOS, TEXTS
@@ -22,8 +23,11 @@ _TESTS = ("ammonia", "nitrite", "nitrate")
 class LogBook:
     """Opens the log that belongs to a design, and follows it when the design is saved elsewhere."""
 
-    def __init__(self, path: Path | None, system: System):
-        """``system`` is what is open, from a file or from none."""
+    def __init__(self, path: Path | None, system: System, name: str = ""):
+        """``system`` is what is open, from a file or from none; ``name`` is what its log is called in the state folder
+        while it has none, as its journal is, so that a crash leaves both.
+        """
+        self._name = name or f"unsaved-{os.getpid()}-{id(self):x}"
         self.log: Log | None = None
         self.error = ""
         self.year_wanted = False  # whether it is a demo's, and its year is still to be made
@@ -42,7 +46,7 @@ class LogBook:
         self.close()
         if target is None:
             folder = state_folder() / "logs"
-            self._loose = target = folder / f"unsaved-{os.getpid()}-{id(self):x}.fuente-log"
+            self._loose = target = folder / f"{self._name}.fuente-log"
             with contextlib.suppress(OSError):
                 folder.mkdir(parents=True, exist_ok=True)
         try:
@@ -53,6 +57,17 @@ class LogBook:
             return
         self.year_wanted = path is None and not len(self.log) and _is_demo(system)
         self.log.back_up()
+
+    def adopt(self, name: str) -> None:
+        """Take what a crashed window wrote into the log of a design without a file; that log is forgotten then."""
+        left = state_folder() / "logs" / f"{name}.fuente-log"
+        if self.log is None or not left.exists() or left == self.log.path:
+            return
+        self.year_wanted = False
+        with contextlib.suppress(FuenteError):
+            other = Log(left)
+            self.log.add(*(replace(e, id=0, corrects=0) for e in other.entries))
+            other.close()
 
     def take_year(self, entries: list[Entry]) -> None:
         """A demo's made-up year, once it is worked out."""

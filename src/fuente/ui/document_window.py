@@ -302,6 +302,8 @@ class DocumentWindow(QMainWindow):
         self.set_document(one.system, one.file, record=one.record)
         assert self.workspace is not None
         self.workspace.session.recovered()
+        if one.file is None:
+            self.workspace.book.adopt(one.journal.stem)
         journal.discard(one)
         return True
 

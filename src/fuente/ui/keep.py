@@ -419,6 +419,8 @@ class KeepPage(StagePage):
         except FuenteError as error:
             self.line.say(str(error))
             return False
+        if self.workspace.path is None:  # its log lies with its journal: a crash offers both
+            self.workspace.session.filing.note("Write into the log", self.workspace.system, self.workspace.record)
         self._again()
         return True
 

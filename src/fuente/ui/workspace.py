@@ -138,7 +138,7 @@ class Workspace(QObject):
         if self._book is None:
             from fuente.session.log_book import LogBook
 
-            self._book = LogBook(self.path, self.system)
+            self._book = LogBook(self.path, self.system, self.journal.path.stem)
             self.saved.connect(self._follow_log)
         return self._book
 

@@ -52,7 +52,7 @@ class Due:
 def due(learned: Learned, units: UnitSystem = UnitSystem.METRIC) -> list[Due]:
     """Every task, the soonest first."""
     study, today = learned.study, learned.today
-    rows = [_due(task, learned, units) for task in tasks_of(study)]
+    rows = _turns([_due(task, learned, units) for task in tasks_of(study)], learned)
     rows = _apart(rows, study.system.upkeep.apart, today.date(), learned)
     rows += _doses(study, learned, units)
     rows += _trials(study, learned)
@@ -184,6 +184,27 @@ def _span(seconds: float) -> str:
     if days < 21 or (days % 7 >= 1 and days < 60):
         return f"{days:.0f} days"
     return f"{days / 7:.0f} weeks" if days < 180 else f"{days / 30.4:.0f} months"
+
+
+def _turns(rows: Sequence[Due], learned: Learned) -> list[Due]:
+    """Of a pair only the one whose turn it is: the other than was done last; where a line does not say which it was,
+    they are counted.
+    """
+    pairs: dict[str, list[Due]] = {}
+    for row in rows:
+        if row.task.pair:
+            pairs.setdefault(row.task.pair, []).append(row)
+    gone: set[str] = set()
+    for twins in pairs.values():
+        ids = [row.task.id for row in twins]
+        first = twins[0].task
+        done_ = [e for e in learned.entries if e.what == first.does and e.place == first.place]
+        done_ += [e for e in learned.entries if e.source in {f"task {k}" for k in ids} and e not in done_]
+        done_ = sorted((e for e in done_ if e.what in WORKED), key=lambda e: e.moment)
+        named = done_[-1].source.removeprefix("task ") if done_ else ""
+        turn = (ids.index(named) + 1 if named in ids else len(done_)) % len(ids)
+        gone |= {k for n, k in enumerate(ids) if n != turn}
+    return [row for row in rows if row.task.id not in gone]
 
 
 def _apart(rows: Sequence[Due], apart: float, today: datetime.date, learned: Learned) -> list[Due]:
