@@ -61,3 +61,4 @@ def test_the_sdist_has_what_builds_it(built):
         names = {n.split("/", 1)[1] for n in archive.getnames() if "/" in n}
     assert {"pyproject.toml", "requirements.txt", "src/fuente/cli.py", "src/fuente/catalogue/catalogue.toml"} <= names
     assert any(n.endswith(".otf") for n in names)
+    assert any(n.endswith(".svg") for n in names)

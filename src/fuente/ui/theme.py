@@ -317,4 +317,21 @@ QMenuBar::item {{ color: {t.bar_ink}; background: transparent; padding: {p(3)}px
 QMenuBar::item:selected {{ background: #34444F; }}
 QCheckBox {{ spacing: {p(8)}px; }}
 QCheckBox:focus {{ color: {t.accent}; }}
+{_ticks(t)}"""
+
+
+def _ticks(t: Theme) -> str:
+    """Tick boxes, of forms and of lists: the style's own outline is darker than its ground, so lost on a dark one."""
+    mark = files("fuente.ui") / "marks" / f"tick-{t.name}.svg"
+    boxes = ("QCheckBox::indicator", "QListView::indicator")
+
+    def each(state: str) -> str:
+        return ", ".join(box + state for box in boxes)
+
+    return f"""
+{each("")} {{ width: {px(14)}px; height: {px(14)}px; border: 1px solid {t.muted}; border-radius: {px(3)}px;
+  background: {t.ground}; }}
+{each(":checked")} {{ background: {t.accent}; border-color: {t.accent}; image: url("{mark}"); }}
+{each(":disabled")} {{ background: {t.panel2}; border-color: {t.rule}; }}
+{each(":checked:disabled")} {{ background: {t.muted}; }}
 """
