@@ -128,6 +128,9 @@ def _label(painter: QPainter, label: Label, at: QPointF, scale: float, units: Un
         elif label.style == "label-fall" and label.side and width > label.room * scale + theme.px(6):
             return  # a short pipe among others: its card says it
     if label.rotated:
+        if label.room and width > label.room * scale:  # past its pipe it would stand in what is above and below it
+            words = words.split(", ")[0]
+            width = fm.horizontalAdvance(words)
         painter.save()
         painter.translate(at)
         painter.rotate(-90)

@@ -70,9 +70,6 @@ def sketch(line: ReturnSpec, site: Site, look: Look) -> Drawing:
     shapes.append(Label((px, py + 36), "pump", "label-small", owner=line.id, room=76))
     words = "{flow:flow}, lift {lift:head}" if flow > SEEN else "back-siphon {flow:flow}" if flow < -SEEN else "still"
     values = (("flow", abs(flow)), ("lift", lift))
-    shapes.append(
-        Label(
-            (side + width / 2 + 8, (over_sump + over_tank) / 2), words, "label-pumped", "middle", True, values, line.id
-        )
-    )
+    at, tall = (side + width / 2 + 8, (over_sump + over_tank) / 2), over_tank - over_sump
+    shapes.append(Label(at, words, "label-pumped", "middle", True, values, line.id, room=tall))
     return Drawing(tuple(shapes), tuple(handles)).moved(tank.offset * 1000)
