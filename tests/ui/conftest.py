@@ -52,6 +52,21 @@ def path_page(window):
 
 
 @pytest.fixture
+def keep(window, demo, tmp_path):
+    """The Keep page of a design with a file, nothing written yet."""
+    from fuente.document import files
+
+    path = tmp_path / "room.fuente"
+    files.save(demo, path)
+    window.set_document(demo, path)
+    window.show_stage("keep")
+    page = window.page("keep")
+    page.work_now()
+    yield page
+    page.workspace.link.disconnect_from()
+
+
+@pytest.fixture
 def xvfb_display():
     """A virtual X display of this test's own."""
     from pyvirtualdisplay import Display

@@ -12,7 +12,6 @@ from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
 from fuente.demo.reading_room import reading_room
-from fuente.document import files
 from fuente.instruments.protocol import Hello, Reading, Sensor, encode
 from fuente.instruments.server import Server
 from fuente.instruments.simulated import Simulated
@@ -25,18 +24,6 @@ def server():
     made = Server(Simulated(analysed(reading_room())), rate=20.0)
     with made:
         yield made
-
-
-@pytest.fixture
-def keep(window, tmp_path):
-    path = tmp_path / "room.fuente"
-    files.save(reading_room(), path)
-    window.set_document(reading_room(), path)
-    window.show_stage("keep")
-    page = window.page("keep")
-    page.work_now()
-    yield page
-    page.workspace.link.disconnect_from()
 
 
 def press(page, port):

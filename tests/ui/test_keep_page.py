@@ -12,20 +12,7 @@ from PySide6.QtWidgets import QLabel
 
 from fuente.demo.back_room import back_room
 from fuente.demo.reading_room import reading_room
-from fuente.document import files
 from fuente.upkeep.log import Log, log_path
-
-
-@pytest.fixture
-def keep(window, tmp_path):
-    """The page of a design with a file, nothing written yet."""
-    path = tmp_path / "room.fuente"
-    files.save(reading_room(), path)
-    window.set_document(reading_room(), path)
-    window.show_stage("keep")
-    page = window.page("keep")
-    page.work_now()
-    return page
 
 
 def texts(widget):
@@ -62,21 +49,21 @@ def test_what_is_doubtful_says_so_before_it_is_kept(keep):
 
 
 def test_two_readings_make_a_trend_with_a_forecast(keep):
-    assert keep.chart.isHidden()
+    assert keep.trends.chart.isHidden()
     for words in ("20 days ago foam 21 mm", "10 days ago foam 26 mm", "foam 31 mm"):
         typed(keep, words)
         enter(keep)
-    assert not keep.chart.isHidden()
-    assert keep.chart.trend.points[-1][1] == pytest.approx(31.0)
-    assert "clean by" in keep.chart.trend.due[1]
-    keep.chart.show_values(keep.chart.trend.points[0][0])
-    assert "21 mm" in keep.chart.said
-    keep.chart.fit()
-    before = keep.chart.plot.viewRange()[0]
-    QTest.keyClick(keep.chart, Qt.Key.Key_Plus)
-    assert keep.chart.plot.viewRange()[0] != before
-    QTest.keyClick(keep.chart, Qt.Key.Key_F)
-    assert keep.chart.plot.viewRange()[0] == pytest.approx(before, rel=1e-9)
+    assert not keep.trends.chart.isHidden()
+    assert keep.trends.chart.trend.points[-1][1] == pytest.approx(31.0)
+    assert "clean by" in keep.trends.chart.trend.due[1]
+    keep.trends.chart.show_values(keep.trends.chart.trend.points[0][0])
+    assert "21 mm" in keep.trends.chart.said
+    keep.trends.chart.fit()
+    before = keep.trends.chart.plot.viewRange()[0]
+    QTest.keyClick(keep.trends.chart, Qt.Key.Key_Plus)
+    assert keep.trends.chart.plot.viewRange()[0] != before
+    QTest.keyClick(keep.trends.chart, Qt.Key.Key_F)
+    assert keep.trends.chart.plot.viewRange()[0] == pytest.approx(before, rel=1e-9)
 
 
 def test_a_tick_writes_it_down_and_moves_the_task_on(keep):
@@ -168,9 +155,9 @@ def test_a_demo_brings_its_year_and_what_it_means(window):
     assert any("pump is ageing" in h for h in heads)
     assert any("heater reads" in h for h in heads)
     assert any("pump is ageing" in t for t in texts(page.side))
-    assert page.buttons["drop@sump.foam"].isChecked()
-    QTest.mouseClick(page.buttons["flow@return"], Qt.MouseButton.LeftButton)
-    assert "L/h" in page.chart.trend.up
+    assert page.trends.buttons["drop@sump.foam"].isChecked()
+    QTest.mouseClick(page.trends.buttons["flow@return"], Qt.MouseButton.LeftButton)
+    assert "L/h" in page.trends.chart.trend.up
     kept = page.kept()
     assert kept["key"] == "flow@return"
     assert not (log_path(window.workspace.path) if window.workspace.path else None)
@@ -183,7 +170,7 @@ def test_it_is_worked_out_aside_when_shown(window, qtbot):
     with qtbot.waitSignal(page.worked, timeout=20000):
         pass
     assert page.found is not None
-    assert page.busy.isHidden()
+    assert page.trends.busy.isHidden()
 
 
 def test_what_was_written_goes_with_the_design(window, tmp_path):
@@ -266,8 +253,8 @@ def test_today_s_clogging_goes_into_the_design_where_the_builder_agrees(keep, wi
         typed(keep, words)
         enter(keep)
     before = window.workspace.system
-    assert not keep.agree.isHidden()
-    QTest.mouseClick(keep.agree, Qt.MouseButton.LeftButton)
+    assert not keep.trends.agree.isHidden()
+    QTest.mouseClick(keep.trends.agree, Qt.MouseButton.LeftButton)
     qtbot.waitUntil(lambda: window.workspace.system != before, timeout=20000)
     study = analysed(window.workspace.system)
     assert drop_over(study, places_of(study).by_id("sump.foam"), study.running) == pytest.approx(0.030, rel=0.015)

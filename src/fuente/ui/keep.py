@@ -8,12 +8,9 @@ from typing import Any
 from PySide6.QtCore import QPoint, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
     QApplication,
-    QButtonGroup,
     QHBoxLayout,
     QInputDialog,
-    QLabel,
     QMenu,
-    QProgressBar,
     QPushButton,
     QVBoxLayout,
     QWidget,
@@ -26,16 +23,15 @@ from fuente.session.log_book import made_year
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.ui import theme
-from fuente.ui.fields import ChoiceBox
 from fuente.ui.flow import flowing
 from fuente.ui.jobs import Job
-from fuente.ui.keep_chart import KeepChart
 from fuente.ui.keep_due import DueList, TaskDialog
 from fuente.ui.keep_files import KeepFiles
 from fuente.ui.keep_line import LogLine, log_table
 from fuente.ui.keep_side import KeepSide
+from fuente.ui.keep_trends import KeepTrends
 from fuente.ui.live_panel import LivePanel
-from fuente.ui.side_panel import panel, section, upright
+from fuente.ui.side_panel import middle, panel, section, upright
 from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
 from fuente.upkeep.due import Due, done, due, meanwhile, postponed
@@ -43,11 +39,9 @@ from fuente.upkeep.entry import Entry, now
 from fuente.upkeep.learned import Learned
 from fuente.upkeep.places import places_of
 from fuente.upkeep.stock import Costs, Kept, costs, shelf
-from fuente.upkeep.telling import Told, Trend, chips, told, trend
+from fuente.upkeep.telling import Told, chips, told
 
-LARGE = 1.3  # text from which less stands beside each other
 POLL = 1500  # ms between two looks for what another window has written
-CHIPS = 5  # trends that have a button; the rest is in a list
 
 
 class _Found:
@@ -71,7 +65,6 @@ class KeepPage(StagePage):
         self.found: _Found | None = None
         self._jobs: list[Job] = []
         self._of: object = None
-        self._key = ""
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         row = QHBoxLayout(self)
@@ -138,58 +131,11 @@ class KeepPage(StagePage):
                 self.workspace.edit(edit)
 
     def _middle(self) -> QWidget:
-        ground = QWidget()
-        ground.setObjectName("ground")
-        ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        column = QVBoxLayout(ground)
-        column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
-        column.setSpacing(theme.px(6))
-        top = QHBoxLayout()
-        top.setSpacing(theme.px(6))
-        label = QLabel("Trend")
-        label.setObjectName("section")
-        top.addWidget(label)
-        self.tabs = QHBoxLayout()
-        self.tabs.setSpacing(theme.px(6))
-        self.group = QButtonGroup(self)
-        self.buttons: dict[str, QPushButton] = {}
-        top.addLayout(self.tabs)
-        self.more = ChoiceBox((("", "more trends"),), "")
-        self.more.setAccessibleName("Another trend")
-        self.more.chosen.connect(lambda key: self.turn(str(key)) if key else None)
-        self.more.hide()
-        top.addWidget(self.more)
-        top.addStretch(1)
-        self.save = QPushButton("Save chart …")
-        self.save.setObjectName("link")
-        self.save.clicked.connect(self.files.save)
-        top.addWidget(self.save)
-        column.addLayout(top)
-        self.busy = QProgressBar()
-        self.busy.setRange(0, 0)
-        self.busy.setTextVisible(False)
-        self.busy.setFixedHeight(theme.px(3))
-        self.busy.hide()
-        column.addWidget(self.busy)
-        self.empty = QLabel("Two readings of one thing make a trend: type the first below.")
-        self.empty.setObjectName("subheading")
-        self.empty.setWordWrap(True)
-        column.addWidget(self.empty)
-        self.chart = KeepChart()
-        column.addWidget(self.chart, 3)
-        self.words = QLabel()
-        self.words.setObjectName("subheading")
-        self.words.setWordWrap(True)
-        self.words.setTextFormat(Qt.TextFormat.PlainText)
-        agreed = QHBoxLayout()
-        agreed.addWidget(self.words, 1)
-        self.agree = QPushButton("Put it into the design")
-        self.agree.setObjectName("link")
-        self.agree.setToolTip("Sets how clogged the design's pads are, so that its difference is the last one read.")
-        self.agree.clicked.connect(self.take_over)
-        self.agree.hide()
-        agreed.addWidget(self.agree)
-        column.addLayout(agreed)
+        ground, column = middle()
+        self.trends = KeepTrends()
+        self.trends.save_wanted.connect(self.files.save)
+        self.trends.agree_wanted.connect(self.take_over)
+        column.addWidget(self.trends, 3)
         column.addWidget(section("Write down what you saw"))
         column.addWidget(self._entry())
         row, line = flowing()
@@ -256,7 +202,7 @@ class KeepPage(StagePage):
         self._of = system = self.workspace.system
         entries, units, at = list(self.book.entries), self.workspace.units, now()
         wanted = self.book.year_wanted
-        self.busy.show()
+        self.trends.busy.show()
 
         def first(_: Any) -> tuple[_Found, list[Entry]]:
             study = analysed(system)
@@ -298,10 +244,8 @@ class KeepPage(StagePage):
         self._jobs = []
 
     def _failed(self, sentence: str) -> None:
-        self.busy.hide()
-        self.empty.setText(f"What is due follows from water that runs. {sentence}")
-        self.empty.show()
-        self.chart.hide()
+        self.trends.busy.hide()
+        self.trends.show_none(f"What is due follows from water that runs. {sentence}")
         study = analysed(self.workspace.system)
         try:
             self.line.show_places(places_of(study), self.workspace.units)
@@ -320,52 +264,14 @@ class KeepPage(StagePage):
         self.line.show_places(made.learned.places, units)
         if self.book.error:
             self.line.say(self.book.error)
-        self._tabs(made.keys)
-        keys = [key for key, _ in made.keys]
-        self.turn(self._key if self._key in keys else (keys[0] if keys else ""))
+        self.trends.show_learned(made.learned, made.keys, units)
 
     def _told(self, rows: list[Told]) -> None:
-        self.busy.hide()
+        self.trends.busy.hide()
         if self.found is not None:
             self.found.told = rows
         self.side.show_told(rows)
         self.worked.emit()
-
-    def _tabs(self, keys: Sequence[tuple[str, str]]) -> None:
-        for button in self.buttons.values():
-            self.group.removeButton(button)
-            self.tabs.removeWidget(button)
-            button.deleteLater()
-        self.buttons = {}
-        count = CHIPS if theme.scale() < LARGE else 1
-        for key, label in keys[:count]:
-            button = QPushButton(label.replace("&", "&&"))
-            button.setObjectName("choice")
-            button.setCheckable(True)
-            button.clicked.connect(lambda _, k=key: self.turn(k))
-            self.group.addButton(button)
-            self.tabs.addWidget(button)
-            self.buttons[key] = button
-        rest = keys[count:]
-        self.more.set_options((("", "more trends"), *rest), "")
-        self.more.setVisible(bool(rest))
-
-    def turn(self, key: str) -> None:
-        """To another trend."""
-        self._key = key
-        made: Trend | None = None
-        if self.found is not None and key:
-            made = trend(self.found.learned, key, self.workspace.units)
-        for each, button in self.buttons.items():
-            button.setChecked(each == key)
-        if key not in self.buttons and key:
-            self.more.show_value(key)
-        self.chart.setVisible(made is not None)
-        self.empty.setVisible(made is None)
-        self.chart.show_trend(made)
-        self.words.setText(made.says if made is not None else "")
-        self.save.setEnabled(made is not None)
-        self.agree.setVisible(key.startswith("drop@") and made is not None)
 
     def wear(self, put: tuple[str, float]) -> None:
         """The pump's wear as the log says it, put into the design."""
@@ -381,7 +287,7 @@ class KeepPage(StagePage):
         """The last difference that was read becomes the design's, by how clogged its pads are."""
         from fuente.upkeep.agreed import clogged_as_read
 
-        place_id = self._key.partition("@")[2]
+        place_id = self.trends.key.partition("@")[2]
         if self.found is None:
             return
         learned = self.found.learned
@@ -389,10 +295,10 @@ class KeepPage(StagePage):
         if place is None or not rows:
             return
         system, all_stations = self.workspace.system, self.workspace.stations
-        self.busy.show()
+        self.trends.busy.show()
 
         def made(edit: Edit | None) -> None:
-            self.busy.hide()
+            self.trends.busy.hide()
             if edit is None:
                 self.line.say("The design has no field that says how clogged this is.")
             else:
@@ -507,18 +413,18 @@ class KeepPage(StagePage):
 
     def kept(self) -> dict[str, Any]:
         """The trend that is shown, and what is typed."""
-        return {"key": self._key, "line": self.line.edit.text()}
+        return {"key": self.trends.key, "line": self.line.edit.text()}
 
     def resume(self, kept: dict[str, Any]) -> None:
         """Go on with it."""
         if kept:
-            self._key = kept["key"]
+            self.trends.key = kept["key"]
             self.line.edit.setText(kept["line"])
 
 
 def _wide(width: int) -> int:
     """A side's width in px: in large text it grows by less than the text, so that the middle keeps its room."""
-    return round(width * (theme.scale() if theme.scale() < LARGE else 1 + 0.55 * (theme.scale() - 1)))
+    return round(width * (theme.scale() if theme.scale() < theme.LARGE else 1 + 0.55 * (theme.scale() - 1)))
 
 
 def _worked(study: Analysis, entries: list[Entry], at: Any, units: Any) -> _Found:

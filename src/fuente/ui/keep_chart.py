@@ -14,6 +14,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from fuente.errors import DocumentError
 from fuente.ui import theme
+from fuente.ui.quiet_plot import quiet_plot
 from fuente.upkeep.telling import Trend
 
 DAY = 86400.0
@@ -28,20 +29,9 @@ class KeepChart(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         t = theme.current()
-        pg.setConfigOptions(antialias=True)
-        axis = pg.DateAxisItem(orientation="bottom", utcOffset=_offset())
-        self.plot = pg.PlotWidget(background=t.ground, axisItems={"bottom": axis})
+        self.plot = quiet_plot(bottom=pg.DateAxisItem(orientation="bottom", utcOffset=_offset()))
         self.plot.setMouseEnabled(True, False)
-        self.plot.hideButtons()
-        self.plot.setMenuEnabled(False)
         self.plot.setMinimumHeight(theme.px(150))
-        for side in ("left", "bottom"):
-            each = self.plot.getAxis(side)
-            each.setPen(pg.mkPen(t.rule))
-            each.setTextPen(pg.mkPen(t.muted))
-            each.setStyle(tickFont=theme.font(11))
-            each.label.setFont(theme.font(11))
-        self.plot.showGrid(y=True, alpha=0.25)
         self.trend: Trend | None = None
         self._whole = True  # whether all of it is seen, and what comes should be too
         self.plot.getViewBox().sigRangeChangedManually.connect(lambda _: self._seen(False))

@@ -61,7 +61,7 @@ class KeepFiles:
             self.page, "Save chart", str(self._folder() / "trend.png"), "Picture (*.png);;Table (*.csv)"
         )
         if name:
-            self._tried(lambda: self.page.chart.write(Path(name)))
+            self._tried(lambda: self.page.trends.chart.write(Path(name)))
 
     def photo(self) -> None:
         """Ask for a photograph, and keep it."""

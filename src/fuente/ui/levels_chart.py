@@ -13,6 +13,7 @@ from fuente.shown.charted import charted
 from fuente.study.analysis import Analysis
 from fuente.study.wet_test import WetTest
 from fuente.ui import theme
+from fuente.ui.quiet_plot import quiet_plot
 from fuente.units import UnitSystem, unit_size
 
 
@@ -30,22 +31,12 @@ class LevelsChart(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         t = theme.current()
-        pg.setConfigOptions(antialias=True)
-        self.plot = pg.PlotWidget(background=t.ground)
+        self.plot = quiet_plot()
         self.plot.setFixedHeight(theme.px(180))
-        self.plot.setMouseEnabled(False, False)
-        self.plot.hideButtons()
-        self.plot.setMenuEnabled(False)
         self.plot.invertY(True)
         self.plot.getViewBox().setDefaultPadding(0.14)  # room for the names over and under the outer lines
         self.plot.setAccessibleName("Levels under the rims over time")
-        for side in ("left", "bottom"):
-            axis = self.plot.getAxis(side)
-            axis.setPen(pg.mkPen(t.rule))
-            axis.setTextPen(pg.mkPen(t.muted))
-            axis.setStyle(tickFont=theme.font(11))
         self.plot.getAxis("bottom").tickStrings = lambda values, scale, spacing: [clock(v) for v in values]
-        self.plot.showGrid(y=True, alpha=0.25)
         self.plot.addItem(pg.InfiniteLine(0, 0, pen=pg.mkPen(t.stop, width=1.5, style=Qt.PenStyle.DashLine)))
         self.now_line = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.ink, width=1.2))
         self.plot.addItem(self.now_line)

@@ -17,7 +17,6 @@ from PySide6.QtWidgets import (
     QPushButton,
     QScrollArea,
     QSizePolicy,
-    QVBoxLayout,
     QWidget,
 )
 
@@ -38,7 +37,7 @@ from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
 from fuente.ui.life_card import LifeCard
 from fuente.ui.limit_bars import LimitBars
-from fuente.ui.side_panel import clear, field_of, label_of, section, small, upright, value_of
+from fuente.ui.side_panel import clear, field_of, label_of, middle, section, small, upright, value_of
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 
@@ -90,12 +89,7 @@ class LifeView(QWidget):
     # -- what it is made of ---------------------------------------------------------------------------------------
 
     def _middle(self) -> QWidget:
-        ground = QWidget()
-        ground.setObjectName("ground")
-        ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        column = QVBoxLayout(ground)
-        column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
-        column.setSpacing(theme.px(6))
+        ground, column = middle()
         top = QHBoxLayout()
         top.addWidget(section("What sets the pace of each place, along the water"), 1)
         self.to_load = QPushButton("Load and media")

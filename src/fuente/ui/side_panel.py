@@ -29,6 +29,17 @@ def panel(width: int) -> tuple[QScrollArea, QVBoxLayout]:
     return area, column
 
 
+def middle() -> tuple[QWidget, QVBoxLayout]:
+    """The ground between the side panels, and the column to fill."""
+    ground = QWidget()
+    ground.setObjectName("ground")
+    ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+    column = QVBoxLayout(ground)
+    column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(12))
+    column.setSpacing(theme.px(6))
+    return ground, column
+
+
 def upright() -> QFrame:
     """A thin rule between columns."""
     line = QFrame()

@@ -106,6 +106,7 @@ DARK = Theme(
 )
 
 FAMILY = "Inter"
+LARGE = 1.3  # text from which less stands beside each other
 
 
 @dataclass

@@ -15,6 +15,7 @@ from fuente.errors import DocumentError
 from fuente.shown.start_plan import as_calendar
 from fuente.shown.water_charts import Chart
 from fuente.ui import theme
+from fuente.ui.quiet_plot import quiet_plot
 
 _PALE = 40  # alpha of a band
 _BEHIND = 190  # alpha of the ground behind words
@@ -36,19 +37,8 @@ class WaterChart(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         t = theme.current()
-        pg.setConfigOptions(antialias=True)
-        self.plot = pg.PlotWidget(background=t.ground)
-        self.plot.setMouseEnabled(False, False)
-        self.plot.hideButtons()
-        self.plot.setMenuEnabled(False)
+        self.plot = quiet_plot()
         self.plot.setMinimumHeight(theme.px(96))
-        for side in ("left", "bottom"):
-            axis = self.plot.getAxis(side)
-            axis.setPen(pg.mkPen(t.rule))
-            axis.setTextPen(pg.mkPen(t.muted))
-            axis.setStyle(tickFont=theme.font(11))
-            axis.label.setFont(theme.font(11))
-        self.plot.showGrid(y=True, alpha=0.25)
         self.chart: Chart | None = None
         self.pinned: Chart | None = None
         self._items: list[Any] = []
