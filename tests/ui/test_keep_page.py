@@ -163,6 +163,17 @@ def test_a_demo_brings_its_year_and_what_it_means(window):
     assert not (log_path(window.workspace.path) if window.workspace.path else None)
 
 
+def test_the_list_of_entries_keeps_its_share_of_the_page(window):
+    window.set_document(reading_room(), None)
+    window.show_stage("keep")
+    page = window.page("keep")
+    page.work_now()
+    QTest.qWait(1)
+    row = page.table.rowHeight(0)
+    assert page.table.viewport().height() >= 4 * row
+    assert page.trends.chart.height() > page.table.height()
+
+
 def test_it_is_worked_out_aside_when_shown(window, qtbot):
     window.set_document(reading_room(), None)
     window.show_stage("keep")

@@ -10,8 +10,8 @@ from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
 from fuente.demo.reading_room import reading_room
 from fuente.devices.base import Change, Edit
+from fuente.devices.glazed import plate_wall
 from fuente.devices.pieces import Panel, slots_of
-from fuente.devices.sump.plates import wall_check
 from fuente.document.system import apply
 from fuente.study.known import analysed
 from fuente.workshop.bill import bill
@@ -105,7 +105,7 @@ def test_strips_lie_in_the_rim():
             assert max(gap(one, other)) > -0.1, f"{name} and {also}"
     free = apply(system, Edit("None", (Change(("devices", "sump", "strip"), 0.0),))).device("sump")
     wide = apply(system, Edit("Wide", (Change(("devices", "sump", "strip"), 0.1),))).device("sump")
-    assert wall_check(wide).safety > wall_check(free).safety
+    assert plate_wall(wide).safety > plate_wall(free).safety
 
 
 @pytest.mark.parametrize(("walls", "ends"), list(itertools.product(("on", "round"), ("between", "outside"))))

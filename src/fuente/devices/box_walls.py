@@ -15,9 +15,9 @@ def walls_unknown(owner: str, name: str, made_of: str, length: float, depth: flo
         "walls-unknown",
         Rank.CONSIDER,
         f"{name} has walls of {made_of}, {{length:length}} long and {{depth:length}} deep; they are not computed.",
-        "Only glass and acrylic are computed, as plates. Boards bow and fail between their frames, moulded boxes bulge:"
-        " keep to what its maker allows, brace long sides, and have someone who builds such tanks look at it before"
-        " water.",
+        "Only tanks and sumps are computed, and of glass, acrylic or plywood. Boards bow and fail between their"
+        " frames, moulded boxes bulge: keep to what its maker allows, brace long sides, and have someone who builds"
+        " such tanks look at it before water.",
         owner,
         {"length": length, "depth": depth},
     )

@@ -132,10 +132,9 @@ class KeepPage(StagePage):
 
     def _middle(self) -> QWidget:
         ground, column = middle()
-        self.trends = KeepTrends()
+        self.trends = KeepTrends(self, column)
         self.trends.save_wanted.connect(self.files.save)
         self.trends.agree_wanted.connect(self.take_over)
-        column.addWidget(self.trends, 3)
         column.addWidget(section("Write down what you saw"))
         column.addWidget(self._entry())
         row, line = flowing()

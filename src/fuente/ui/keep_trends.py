@@ -4,8 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QProgressBar, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QProgressBar,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
@@ -17,20 +25,21 @@ from fuente.upkeep.telling import Trend, trend
 CHIPS = 5  # trends that have a button; the rest is in a list
 
 
-class KeepTrends(QWidget):
-    """A button for each of the first trends, a list of the rest, the chart, and its sentence."""
+class KeepTrends(QObject):
+    """A button for each of the first trends, a list of the rest, the chart, and its sentence.
+
+    They stand in the page's own column, not in a widget between: that would ask for the height of its wrapped words and
+    the chart's wish together, and leave the list of entries two rows.
+    """
 
     save_wanted = Signal()
     agree_wanted = Signal()
 
-    def __init__(self, parent: QWidget | None = None):
-        super().__init__(parent)
+    def __init__(self, page: QWidget, column: QVBoxLayout):
+        super().__init__(page)
         self.key = ""  # of the trend that is shown, "" for none
         self._learned: Learned | None = None
         self._units = UnitSystem.METRIC
-        column = QVBoxLayout(self)
-        column.setContentsMargins(0, 0, 0, 0)
-        column.setSpacing(theme.px(6))
         column.addLayout(self._top())
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
@@ -43,7 +52,7 @@ class KeepTrends(QWidget):
         self.empty.setWordWrap(True)
         column.addWidget(self.empty)
         self.chart = KeepChart()
-        column.addWidget(self.chart, 1)
+        column.addWidget(self.chart, 3)
         column.addLayout(self._foot())
 
     def _top(self) -> QHBoxLayout:

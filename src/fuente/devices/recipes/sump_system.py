@@ -12,6 +12,7 @@ from fuente.catalogue import PIPES, PipeSize, trade_sizes
 from fuente.devices.base import Change, FittingCount
 from fuente.devices.contract import Device
 from fuente.devices.edits import added, inch_sized, taken_out
+from fuente.devices.glazed import plate_bottom, plate_wall
 from fuente.devices.homes import HomeSpec
 from fuente.devices.manifold.spec import Manifold
 from fuente.devices.overflow.network import drain_pipe
@@ -20,7 +21,6 @@ from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Space
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
-from fuente.devices.sump.plates import bottom_check, wall_check
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.errors import FuenteError
@@ -85,7 +85,7 @@ def _sump(tank: Tank, space: Space, wishes: Wishes, flow: float) -> Sump:
     heavy = 0.0
     for guess in (0.006, 0.008, 0.010, 0.012, 0.015, 0.019):
         trial = _shell(tank, length, width, height, guess)
-        if wall_check(trial).needed <= guess + 1e-9:
+        if plate_wall(trial).needed <= guess + 1e-9:
             heavy = guess
             break
     thickness = heavy or 0.019
@@ -105,7 +105,7 @@ def _sump(tank: Tank, space: Space, wishes: Wishes, flow: float) -> Sump:
         offset=_down(max(0.0, min(0.1, (tank.length - length) / 2))),
         chambers=chambers,
     )
-    if bottom_check(sump).needed > sump.bottom:
+    if plate_bottom(sump).needed > sump.bottom:
         sump = sump.model_copy(update={"full_bed": True})
     return sump
 

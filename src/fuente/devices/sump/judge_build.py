@@ -7,8 +7,9 @@ from collections.abc import Iterable
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
+from fuente.devices.glazed import plate_bottom, plate_wall
 from fuente.devices.site import Site
-from fuente.devices.sump.plates import baffle_check, bottom_check, wall_check
+from fuente.devices.sump.plates import baffle_check
 from fuente.devices.sump.spec import Sump
 
 
@@ -51,7 +52,7 @@ def _too_big(owner: str, word: str, size: float, room: float, path: Path, action
 def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
     """Walls, bottom and baffles of the sump."""
     path = sump.path
-    wall = wall_check(sump, site.shop)
+    wall = plate_wall(sump, site.shop)
     if wall.needed > sump.thickness + 5e-5:
         better = sheet(sump.material, wall.needed)
         edit = Edit("Thicken sump walls", (Change((*path, "thickness"), better.thickness),)) if better else None
@@ -66,7 +67,7 @@ def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             edit,
             sump.thickness - wall.needed,
         )
-    bottom = bottom_check(sump, site.shop)
+    bottom = plate_bottom(sump, site.shop)
     if bottom.needed > sump.bottom + 5e-5:
         yield Finding(
             "sump-bottom",

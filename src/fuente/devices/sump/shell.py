@@ -6,6 +6,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from fuente.devices.glazed import plate_bottom, plate_wall
 from fuente.devices.pieces import (
     Face,
     Hole,
@@ -15,7 +16,6 @@ from fuente.devices.pieces import (
 )
 from fuente.devices.shop import Shop
 from fuente.devices.site import Site
-from fuente.devices.sump.plates import bottom_check, wall_check
 from fuente.devices.sump.spec import Sump
 
 
@@ -74,7 +74,7 @@ def shell_of(sump: Sump, shop: Shop) -> tuple[Panel, ...]:
     on, between = shop.walls == "on", shop.ends == "between"
     height = sump.height - sump.bottom - glue if on else sump.height
     floor = (sump.length, sump.width) if on else (sump.length - within, sump.width - within)
-    strength, base = wall_check(sump, shop), bottom_check(sump, shop)
+    strength, base = plate_wall(sump, shop), plate_bottom(sump, shop)
     stand = "stand on the bottom" if on else "stand round the bottom"
     rests = ("full bed" if sump.full_bed else "on its edges") if on else "between the walls, carried by the glue"
     foot, beside = (sump.bottom + glue if on else 0.0), t + glue

@@ -7,8 +7,9 @@ import math
 from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Finding, Rank
 from fuente.devices.contract import Study
+from fuente.devices.glazed import plate_bottom
 from fuente.devices.site import Site
-from fuente.devices.tank.parts import USUAL, bottom_check, wall_check
+from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.structure.framed import widest_apart
 
@@ -38,7 +39,7 @@ def judge(tank: Tank, site: Site, study: Study) -> tuple[Finding, ...]:
                 tank.thickness - check.needed,
             )
         )
-    base = bottom_check(tank, site.shop)
+    base = plate_bottom(tank, site.shop)
     if base.needed > tank.bottom + 5e-5:
         found.append(
             Finding(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from fuente.devices.glazed import USUAL_SHOP, plate_wall
 from fuente.devices.pieces import Parts
 from fuente.devices.shop import Shop
 from fuente.devices.site import Site
@@ -9,10 +10,8 @@ from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
 from fuente.structure.framed import ply_strip
-from fuente.structure.plates import PlateResult, bottom
-from fuente.structure.vessels import long_wall
+from fuente.structure.plates import PlateResult
 
-BY_DEFAULT = Shop()
 # What is left of the strength where a wall is as thick as it should be.
 USUAL = {
     "glass": "Glass scatters: 3.8 is the usual safety",
@@ -21,34 +20,13 @@ USUAL = {
 }
 
 
-def wall_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult:
+def wall_check(tank: Tank, shop: Shop = USUAL_SHOP) -> PlateResult:
     """The long wall, brim full: one plate, or plywood from batten to batten where they stand closer."""
-    plate = _plate(tank, shop)
+    plate = plate_wall(tank, shop)
     if not tank.framed:
         return plate
     strip = ply_strip(tank.inner_height, tank.thickness, tank.battens)
     return min(plate, strip, key=lambda found: found.needed)
-
-
-def _plate(tank: Tank, shop: Shop) -> PlateResult:
-    """The long wall as one plate."""
-    return long_wall(
-        tank.inner_length,
-        tank.inner_width,
-        tank.inner_height,
-        tank.thickness,
-        material=tank.material,
-        braced=tank.braced,
-        strip=tank.strip,
-        allowable=shop.allowed(tank.material),
-    )
-
-
-def bottom_check(tank: Tank, shop: Shop = BY_DEFAULT) -> PlateResult:
-    """Its bottom on its edges or on a full bed, brim full."""
-    length, width, depth = tank.inner_length, tank.inner_width, tank.inner_height
-    allowed = shop.allowed(tank.material)
-    return bottom(length, width, depth, tank.bottom, material=tank.material, full_bed=tank.full_bed, allowable=allowed)
 
 
 def parts(tank: Tank, site: Site, solution: Solution) -> Parts:
