@@ -35,7 +35,7 @@ def log_command(read: Callable[[str], Analysis]) -> click.Command:
         from fuente.upkeep.csv_log import read_csv, write_csv
         from fuente.upkeep.entry import now
         from fuente.upkeep.places import places_of
-        from fuente.upkeep.typed_line import read_line, said
+        from fuente.upkeep.typed_line import day_of, read_line, said
 
         analysis = read(file)
         units, places = analysis.system.units, places_of(analysis)
@@ -54,13 +54,15 @@ def log_command(read: Callable[[str], Analysis]) -> click.Command:
                 click.echo(target)
                 return
             if line:
-                found_rows = read_line(line, now(), places, units, tank)
+                moment = now()
+                found_rows = read_line(line, moment, places, units, tank)
                 for row in found_rows:
                     if row.entry.place == "" and row.others:
                         raise EntryError(f"“{row.words}”: in which tank? Name it, or give --tank.")
                 kept = book.add(*[r.entry for r in found_rows])
                 for row in found_rows:
-                    click.echo(row.words + (f" ({row.doubt})" if row.doubt else ""))
+                    told = ": ".join(filter(None, (day_of(row.entry, moment.date()), row.words)))
+                    click.echo(told + (f" ({row.doubt})" if row.doubt else ""))
                 if as_json:
                     click.echo(plain.as_json([_plain(e) for e in kept]))
                 return

@@ -354,3 +354,18 @@ def test_a_crash_of_a_design_without_a_file_keeps_its_log(window, monkeypatch):
     assert len(again.book.entries) == before
     assert any(e.what == "nitrate" and e.value == pytest.approx(0.033) for e in again.book.entries)
     assert not list(logs.glob(f"{dead.stem}.*"))
+
+
+def test_a_chip_says_the_day_where_it_is_not_today(keep):
+    def chips(words):
+        keep.line.edit.setText(words)
+        shown = (keep.line.chips.itemAt(k).widget() for k in range(keep.line.chips.count()))
+        return [label.text() for label in shown if isinstance(label, QLabel) and "Nitrate" in label.text()]
+
+    today = datetime.date.today()
+    (now,) = chips("no3 20")
+    (before,) = chips("no3 20 yesterday")
+    day = today - datetime.timedelta(days=1)
+    assert before == f"{day.day} {day:%B}{f' {day:%Y}' if day.year != today.year else ''} · {now}"
+    (ahead,) = chips(f"{today.year + 1}-01-31 no3 20")
+    assert ahead == f"{now} · {today.year + 1}-01-31 lies ahead; kept as of now?"

@@ -19,19 +19,22 @@ from fuente.devices.base import Change, Edit
 from fuente.devices.tank.spec import Tank
 from fuente.document.system import System, apply, set_value
 from fuente.document.upkeep import Dosed, OwnInterval, OwnTask, Upkeep
+from fuente.shown.stations import stations
 from fuente.study.breaking import Broken
 from fuente.study.effects import clean_pads
 from fuente.study.filters import add_filter
 from fuente.study.known import analysed
 from fuente.study.sites import new_site
 from fuente.units import UnitSystem
+from fuente.upkeep.agreed import clogged_as_read
 from fuente.upkeep.alarms import alarms, free_ammonia
 from fuente.upkeep.calendar_file import as_calendar
+from fuente.upkeep.calendar_file import told as told_lines
 from fuente.upkeep.csv_log import read_csv, write_csv
 from fuente.upkeep.due import done, due, last_done, meanwhile, postponed
 from fuente.upkeep.entry import Entry
 from fuente.upkeep.learned import Learned, limit_of
-from fuente.upkeep.places import places_of
+from fuente.upkeep.places import drop_over, places_of
 from fuente.upkeep.stock import costs, left_of, shelf
 from fuente.upkeep.telling import chips, told, trend
 from fuente.upkeep.upkeep_tasks import tasks_of
@@ -258,6 +261,33 @@ def test_the_calendar_is_read_back(year):
     assert [str(e["UID"]) for e in icalendar.Calendar.from_ical(again).walk("VEVENT")] == [
         str(e["UID"]) for e in events
     ]
+
+
+def test_the_calendar_s_lines_say_the_water_only_where_some_is_carried():
+    found = rows(reading_room())
+    wet = [d for d in found.values() if d.task.litres > 0]
+    assert 0 < len(wet) < len(found)
+    for row in found.values():
+        (work,) = (line for line in told_lines(row, METRIC) if re.match(r"\d+ minutes", line))
+        assert ("of water" in work) == (row in wet)
+
+
+def test_a_sweep_is_the_pump_s_alone():
+    how = task(kept(reading_room(), sweep=4 * 3600.0), "system.sweep").how
+    assert [line.split(":")[0] for line in how] == [reading_room().by_id["return"].title]
+    assert how[0].endswith("of each 4 h")
+
+
+def test_the_clogging_as_read_is_found_by_bisection():
+    """Read 25 mm over the demo's foam: the design with that clogging shows 25 mm."""
+    system = reading_room()
+    study = analysed(system)
+    place = places_of(study).by_id("sump.foam")
+    for drop in (0.012, 0.025):
+        made = clogged_as_read(system, stations(study), place, drop)
+        again = analysed(apply(system, made))
+        assert drop_over(again, places_of(again).by_id("sump.foam"), again.running) == pytest.approx(drop, rel=0.011)
+    assert clogged_as_read(system, stations(study), place, 0.0) is None
 
 
 def test_csv_goes_out_and_comes_back_exactly(year, tmp_path):

@@ -193,6 +193,79 @@ def test_another_day(places, line, day, clock):
     assert found.entry.what == "nitrate"
 
 
+@pytest.mark.parametrize(
+    ("line", "day", "clock"),
+    [
+        ("no3 20 yesterday", (11, 24), (12, 0)),
+        ("rinsed socks 3 days ago", (11, 22), (12, 0)),
+        ("foam 18 mm, rinsed socks on monday", (11, 23), (12, 0)),
+        ("no3 20 on 12 nov", (11, 12), (12, 0)),
+        ("no3 20 an hour ago", (11, 25), (17, 0)),
+        ("2 weeks ago no3 20", (11, 11), (12, 0)),
+        ("an hour ago: no3 20", (11, 25), (17, 0)),
+        ("20 minutes ago rinsed socks", (11, 25), (17, 40)),
+        ("12.11.2026 no3 20", (11, 12), (12, 0)),
+        ("12/11/26: no3 20", (11, 12), (12, 0)),
+        ("12th november 18:30 no3 20", (11, 12), (18, 30)),
+        ("2026-11-1 no3 20", (11, 1), (12, 0)),
+    ],
+)
+def test_another_day_in_other_words(places, line, day, clock):
+    found_all = read_line(line, NOW, places)
+    assert found_all
+    for found in found_all:
+        assert found.entry.what in ("nitrate", "cleaned", "drop")
+        assert (found.entry.when.month, found.entry.when.day) == day
+        assert (found.entry.when.hour, found.entry.when.minute) == clock
+        assert not found.doubt
+
+
+def test_us_units_write_the_month_first(places):
+    assert read_line("11/12/2026 no3 20", NOW, places, UnitSystem.US)[0].entry.when.day == 12
+    assert read_line("11.12.2025 no3 20", NOW, places, UnitSystem.US)[0].entry.when.month == 12
+
+
+@pytest.mark.parametrize(
+    ("line", "doubt"),
+    [
+        ("32/13/2026 no3 5", "32/13/2026 is no day"),
+        ("31 feb: no3 5", "31 feb is no day"),
+        ("2026-02-30 no3 5", "2026-02-30 is no day"),
+        ("2027-01-01 no3 5", "2027-01-01 lies ahead"),
+        ("24 dec 2026 no3 5", "24 dec 2026 lies ahead"),
+        ("23:15 no3 5", "23:15 lies ahead"),
+    ],
+)
+def test_a_day_that_is_none_is_no_value(places, line, doubt):
+    """The number is the test's, never the date's, and that the date was not taken is said."""
+    (found,) = read_line(line, NOW, places)
+    assert (found.entry.what, found.entry.value, found.entry.when) == ("nitrate", pytest.approx(5 * MG), NOW)
+    assert found.doubt.startswith(doubt)
+
+
+@pytest.mark.parametrize(
+    ("line", "what"),
+    [
+        ("dry since monday", "note"),
+        ("last rinsed the cat 3 days ago", "note"),
+        ("31 feb: the cat fished", "note"),
+        ("20 ppi pad 8 mm", "drop"),
+        ("may be cloudy", "note"),
+    ],
+)
+def test_words_of_a_day_stay_in_a_note(places, line, what):
+    first = read_line(line, NOW, places)[0]
+    assert (first.entry.what, first.entry.when) == (what, NOW)
+    if what == "note":
+        assert first.entry.text == line.split(",")[0]
+
+
+def test_a_second_number_is_asked_about(places):
+    assert read_line("no3 20 5", NOW, places)[0].doubt == "what is 5"
+    assert not read_line("bought 10 socks for 5", NOW, places)[0].doubt
+    assert not read_line("arrived 3 white clouds, 2 pale", NOW, places)[0].doubt
+
+
 def test_december_is_last_year_s_and_tomorrow_is_not_yet(places):
     assert read_line("24 dec: no3 20", NOW, places)[0].entry.when.year == 2025
     later = read_line("2026-12-01 no3 20", NOW, places)

@@ -14,7 +14,7 @@ from fuente.ui.side_panel import small
 from fuente.units import UnitSystem
 from fuente.upkeep.entry import Entry, now
 from fuente.upkeep.places import Place, Places
-from fuente.upkeep.typed_line import Read, as_of, read_line, said
+from fuente.upkeep.typed_line import Read, as_of, day_of, read_line, said
 
 _Index = QModelIndex | QPersistentModelIndex
 HINTS = {
@@ -74,10 +74,12 @@ class LogLine(QWidget):
         if not words or self.places is None:
             self._hint()
             return
-        self.reads = read_line(words, now(), self.places, self.units)
+        moment = now()
+        self.reads = read_line(words, moment, self.places, self.units)
         t = theme.current()
         for n, read in enumerate(self.reads):
-            label = QLabel(read.words + (f" · {read.doubt}?" if read.doubt else ""))
+            parts = day_of(read.entry, moment.date()), read.words, read.doubt and f"{read.doubt}?"
+            label = QLabel(" · ".join(filter(None, parts)))
             label.setTextFormat(Qt.TextFormat.PlainText)
             tone = t.pumped_text if read.doubt else t.ink
             label.setStyleSheet(f"background: {t.chosen}; color: {tone}; border-radius: 9px; padding: 2px 9px;")

@@ -14,7 +14,7 @@ from fuente.units import UnitSystem, shown
 from fuente.upkeep.entry import Entry, one_line
 from fuente.upkeep.measures import DEGREE, EVENTS, MEASURES, Measure
 from fuente.upkeep.places import Place, Places
-from fuente.upkeep.typed_when import dated
+from fuente.upkeep.typed_when import dated, dated_behind
 
 _NUMBER = re.compile(r"[-+]?(?:\d+(?:[.,]\d+)?|[.,]\d+)(?:\s*/\s*\d+)?")
 _SPLIT = re.compile(r"\s*(?:;|\n|,(?!\d)|(?<!\d),|\band\b(?=\s+[^\W\d_]))\s*", re.IGNORECASE)
@@ -57,9 +57,26 @@ def read_line(
 
     ``tank`` is meant where none is named. What is not understood is a note, so that nothing typed is lost.
     """
-    rest, moment = dated(_whole_names(one_line(line), places), when)
+    whole = _whole_names(one_line(line), places)
+    month_first = units is UnitSystem.US
+    told = dated(whole, when, month_first)
+    behind = None if told.words else dated_behind(whole, when, month_first)
+    if behind is not None:
+        found = _all_of(behind.rest, behind.moment, places, units, tank)
+        if found and all(read.entry.what != "note" for read in found):  # a note keeps the words of its day
+            return found
+    found = _all_of(told.rest, told.moment, places, units, tank)
+    if not told.doubt:
+        return found
+    if found and found[0].entry.what == "note":
+        text = f"{told.words}: {found[0].entry.text}"
+        found[0] = Read(replace(found[0].entry, text=text), f"note: {text}")
+    return [replace(read, doubt="; ".join(filter(None, (told.doubt, read.doubt)))) for read in found]
+
+
+def _all_of(line: str, moment: datetime.datetime, places: Places, units: UnitSystem, tank: str) -> list[Read]:
     found: list[Read] = []
-    for piece in _pieces(rest):
+    for piece in _pieces(line):
         made = _read(piece, moment, places, units, tank)
         if found and made.entry.what == found[-1].entry.what == "note":  # one remark with a comma in it
             text = f"{found[-1].entry.text}, {made.entry.text}"
@@ -144,7 +161,7 @@ def _made(
     if value is None:
         return None
     place, others, rest = _where(left, places, measure, tank)
-    doubt = _doubt(measure, value, share)
+    doubt = _doubt(measure, value, share) or _left_over(measure, rest)
     text = rest
     if share:
         text = f"{value:.0%}".replace("%", " %") + (f" {rest}" if rest else "")
@@ -196,6 +213,12 @@ def _doubt(measure: Measure, value: float, share: bool) -> str:
     if measure.whole and abs(value - round(value)) > 1e-9:
         return "counted in whole numbers"
     return ""
+
+
+def _left_over(measure: Measure, rest: str) -> str:
+    """A second number beside a measure's own, which no place has in its name: ``no3 20 5``."""
+    number = None if measure.key in _TELLS else re.search(r"(?<!\S)[-+]?\d[\d.,]*(?!\S)", rest)
+    return "" if number is None else f"what is {number[0]}"
 
 
 def _where(left: str, places: Places, measure: Measure, tank: str) -> tuple[str, tuple[Place, ...], str]:
@@ -320,6 +343,14 @@ def said(entry: Entry, places: Places, units: UnitSystem) -> str:
     at = f", {where}" if where and (measure.placed or several) and entry.place else ""
     extra = f" {entry.text}" if entry.text and not shares else ""
     return f"{measure.name} {value}{extra if entry.what in _TELLS else ''}{at}"
+
+
+def day_of(entry: Entry, today: datetime.date) -> str:
+    """The day that an entry tells of, where it is not today: ``12 November``, with its year where that is another."""
+    day = entry.when.date()
+    if day == today:
+        return ""
+    return f"{day:%-d %B}" if day.year == today.year else f"{day:%-d %B %Y}"
 
 
 def concentration(value: float) -> str:
