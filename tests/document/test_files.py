@@ -232,3 +232,50 @@ def test_the_published_schema_has_every_field_of_every_kind_with_its_limits():
 def test_a_byte_that_is_no_text_is_counted_from_one(raw, byte):
     with pytest.raises(DocumentError, match=f"byte {byte} does not belong"):
         parse(raw, "x")
+
+
+def test_a_link_is_followed_and_stays(demo, tmp_path):
+    """The design behind a link is written, and the link is still one; its backup lies beside the design."""
+    (tmp_path / "far").mkdir()
+    target, link = tmp_path / "far" / "a.fuente", tmp_path / "here.fuente"
+    save(demo, target)
+    link.symlink_to(target)
+    save(apply(demo, set_value("n", ("name",), "Second")), link)
+    assert link.is_symlink()
+    assert load(target).name == "Second"
+    assert load(backup_of(target)).name == demo.name
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["far", "here.fuente"]
+
+
+def test_a_backup_goes_over_nobody_s_file_and_through_no_link(demo, tmp_path):
+    path, letter = tmp_path / "a.fuente", tmp_path / "letter.txt"
+    letter.write_text("Dear librarian")
+    save(demo, path)
+    path.with_name("a.fuente~").symlink_to(letter)
+    path.with_name("a.fuente~1").write_text("Mine")
+    for name in ("Second", "Third"):
+        save(apply(demo, set_value("n", ("name",), name)), path)
+    assert letter.read_text() == "Dear librarian"
+    assert path.with_name("a.fuente~1").read_text() == "Mine"
+    assert load(path.with_name("a.fuente~2")).name == "Second"
+    assert backup_of(path) == path.with_name("a.fuente~2")
+
+
+def test_a_backup_that_cannot_be_made_whole_leaves_the_last_one(demo, tmp_path, monkeypatch):
+    import shutil
+
+    path = tmp_path / "a.fuente"
+    save(demo, path)
+    save(apply(demo, set_value("n", ("name",), "Second")), path)
+
+    def torn(source, to):
+        with open(to, "wb") as out:
+            out.write(b"{")
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(shutil, "copy2", torn)
+    with pytest.raises(DocumentError, match="No space left"):
+        save(apply(demo, set_value("n", ("name",), "Third")), path)
+    assert load(backup_of(path)).name == demo.name
+    assert load(path).name == "Second"
+    assert sorted(p.name for p in tmp_path.iterdir()) == ["a.fuente", "a.fuente~"]

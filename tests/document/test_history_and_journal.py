@@ -109,3 +109,41 @@ def test_a_journal_of_rubbish_is_put_aside(tmp_path):
     (folder / "999999-x.jsonl").write_text("rubbish\n{}\n")
     assert journal.orphans(tmp_path) == []
     assert [p.name for p in folder.iterdir()] == ["999999-x.unread"]
+
+
+def test_a_full_disk_is_said_and_half_a_line_spoils_no_other(demo, tmp_path, monkeypatch):
+    """Half a line stays when the disk is full; the next edit stands on a line of its own."""
+    book = journal.Journal(tmp_path)
+    book.write("First", named(demo, "First"), None)
+    whole = journal._put
+
+    def full(out, line):
+        out.write(line[:40])
+        out.flush()
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(journal, "_put", full)
+    book.write("Second", named(demo, "Second"), None)
+    assert book.error == "Your edits are not kept against a crash: No space left on device."
+    monkeypatch.setattr(journal, "_put", whole)
+    book.write("Third", named(demo, "Third"), None)
+    assert book.error == ""
+    book.path.rename(book.path.with_name("999999999-aa.jsonl"))
+    (found,) = journal.orphans(tmp_path)
+    assert found.edit == "Third"
+
+
+def test_a_number_that_another_process_has_now_hides_nothing(demo, tmp_path):
+    """The journal is older than the process that has its number: it is a crash's."""
+    child = subprocess.Popen([sys.executable, "-c", "import time; time.sleep(60)"])
+    try:
+        book = journal.Journal(tmp_path)
+        book.write("Raise crest", named(demo, "Mine"), None)
+        path = book.path.with_name(f"{child.pid}-aa.jsonl")
+        book.path.rename(path)
+        assert journal.orphans(tmp_path) == []  # it could be that process's own
+        os.utime(path, (0, 1_000_000_000))
+        assert [r.system.name for r in journal.orphans(tmp_path)] == ["Mine"]
+    finally:
+        child.terminate()
+        child.wait()

@@ -56,12 +56,12 @@ def test_each_crashed_window_is_offered_until_it_is_taken_or_forgotten(window, c
     assert "today" in dialog.grid.itemAtPosition(0, 1).widget().text()
     assert dialog.grid.itemAtPosition(2, 0).widget().text().startswith("First")
     QTest.mouseClick(dialog.buttons[2][1], Qt.MouseButton.LeftButton)  # forget the first
-    assert [r.system.name for r in journal.orphans()] == ["Third\u2028line", "Second"]
+    assert [r.system.name for r in journal.orphans()] == ["Third line", "Second"]
     assert len(dialog.buttons) == 2
     QTest.mouseClick(dialog.buttons[1][0], Qt.MouseButton.LeftButton)  # bring the second back
     assert window.workspace.system.name == "Second"
     assert window.workspace.dirty
-    assert [r.system.name for r in journal.orphans()] == ["Third\u2028line"]
+    assert [r.system.name for r in journal.orphans()] == ["Third line"]
 
 
 def test_a_journal_that_cannot_be_read_is_put_aside(demo, gone):
@@ -161,3 +161,47 @@ def test_a_dropped_curve_says_which_pump_it_went_to(window, tmp_path):
     QTest.mouseClick(window.message.yes, Qt.MouseButton.LeftButton)
     QTest.qWait(20)
     assert returns(window.workspace.system)[0].pump.points == before
+
+
+def test_saving_by_hand_writes_nothing_by_itself_and_asks_at_the_end(window, demo, tmp_path, monkeypatch):
+    from PySide6.QtWidgets import QMessageBox
+
+    from fuente.document import files
+    from fuente.document.system import set_value
+
+    path = tmp_path / "room.fuente"
+    files.save(demo, path)
+    window.set_document(demo, path)
+    assert window.saving_action.isChecked()
+    window.saving_action.trigger()
+    try:
+        window.workspace.edit(set_value("Name it", ("name",), "Other"))
+        window.workspace.session.autosave()
+        assert files.load(path).name == demo.name
+        assert window.bar.place.text().endswith("changed, not saved")
+        asked = []
+        for answer, left in ((QMessageBox.StandardButton.Cancel, False), (QMessageBox.StandardButton.Discard, True)):
+            monkeypatch.setattr(QMessageBox, "exec", lambda box, a=answer: asked.append(box.text()) or a)
+            assert window._may_leave() is left
+        assert asked[0] == "“room.fuente” is behind what is open."
+        window._leave()
+        assert files.load(path).name == demo.name
+    finally:
+        window.saving_action.trigger()
+    window.set_document(demo, path)
+    window.workspace.edit(set_value("Name it", ("name",), "Third"))
+    window.workspace.session.autosave()
+    assert files.load(path).name == "Third"
+
+
+def test_a_disk_that_is_full_for_the_journal_is_said(window, monkeypatch):
+    from fuente.document import journal
+    from fuente.document.system import set_value
+
+    def full(out, line):
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(journal, "_put", full)
+    window.workspace.edit(set_value("Name it", ("name",), "Other"))
+    window._show_state()
+    assert "not kept against a crash" in window.message.text.text()

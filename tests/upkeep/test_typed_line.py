@@ -10,9 +10,9 @@ from hypothesis import strategies as st
 
 from fuente.demo.back_room import back_room
 from fuente.demo.reading_room import reading_room
+from fuente.one_line import one_line
 from fuente.study.known import analysed
 from fuente.units import UnitSystem
-from fuente.upkeep.entry import one_line
 from fuente.upkeep.places import places_of
 from fuente.upkeep.typed_line import as_of, read_line
 

@@ -28,6 +28,7 @@ from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Site, Vessel
 from fuente.errors import FuenteError
 from fuente.network.aeration import AirDrop, Lift
 from fuente.network.model import Solution
+from fuente.one_line import Line, within
 from fuente.units import UnitSystem, shown
 
 FILTERS = 65  # their place among all kinds
@@ -37,7 +38,7 @@ STANDING = 1 / 3  # of carriers' surface that water reaches while they stand sti
 class FilterSpec(Device):
     """The head of every filter in the document; ``kind`` names its folder."""
 
-    name: str = Field("Filter", max_length=80, description="What it is called.")
+    name: Line = Field("Filter", max_length=80, description="What it is called.")
     tank: str = Field("tank", max_length=40, description="Id of the tank whose water it cleans.")
     schools: OwnSchools = schools_field()
 
@@ -260,7 +261,7 @@ def clogged(spec: Any, path: Path) -> tuple[Finding, ...]:
             spec.id,
             {},
             "Clean it",
-            Edit(f"Clean {spec.name.lower()}", (Change((*path, "dirt"), 1.0),)),
+            Edit(f"Clean {within(spec.name)}", (Change((*path, "dirt"), 1.0),)),
             DIRTY - spec.dirt,
         ),
     )

@@ -10,6 +10,7 @@ from fuente.devices.base import measured, picked
 from fuente.devices.contract import Device, Heater
 from fuente.life.load import live_weight
 from fuente.life.plants import GROUPS, LIGHTS
+from fuente.one_line import Line
 
 TEMPERED = {"none": "none of it", "bottom": "its bottom", "all": "all of it"}
 
@@ -17,7 +18,7 @@ TEMPERED = {"none": "none of it", "bottom": "its bottom", "all": "all of it"}
 class HomeSpec(Device):
     """The head of every tank in the document. A kind adds its walls, and with them the sizes that others ask for."""
 
-    name: str = Field("Tank", max_length=80, description="What it is called.")
+    name: Line = Field("Tank", max_length=80, description="What it is called.")
     gravel: float = measured(0.0, "volume", "Gravel and rock", 0.0, 5, "Volume of solids, which displace water.")
     planted: float = measured(0.0, "area", "Planted area", 0.0, 400.0, "Of leaves seen from above.", step=0.05)
     plants: Literal["none", "floating", "stems", "rosettes", "mosses", "marsh"] = picked("stems", "Plants", GROUPS)
@@ -47,9 +48,9 @@ class HomeSpec(Device):
     heaters: int = Field(0, ge=0, le=8, description="Heaters in the tank itself.")
     heater_watts: float = measured(0.0, "power", "Each heater", 0, 3000)
     digs: bool = Field(False, description="Whether someone who lives there digs.")
-    stock: str = Field("", max_length=400, description="Who lives there.")
+    stock: Line = Field("", max_length=400, description="Who lives there.")
     offset: float = measured(0.0, "length", "Left end from the left of the drawing", -20, 60, step=0.01)
-    rack: str = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")
+    rack: Line = Field("", max_length=40, description="Name of the rack that it stands in; empty for none.")
     tempered: Literal["none", "bottom", "all"] = picked(
         "none", "Tempered glass", TEMPERED, "It shatters when it is cut or drilled."
     )

@@ -20,6 +20,7 @@ from fuente.network.beds import Bed, FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Outlet, ReturnLine, Spill, Standpipe
 from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
 from fuente.network.supplies import Falls, Lines
+from fuente.one_line import within
 
 PRIMES = (0.6, 1.4)  # bores
 QUIET_FALL = 0.5  # of what it carries as an open channel: beyond that a falling pipe gulps and is heard
@@ -222,7 +223,7 @@ def before_outlet(
     own = LevelCurve(curve.levels, tuple(v * (1 - _PAST) for v in curve.volumes))
     past = Cell(
         past_id(spec),
-        f"Before the outlet of {spec.name.lower()}",
+        f"Before the outlet of {within(spec.name)}",
         cell.floor,
         cell.rim,
         LevelCurve(curve.levels, tuple(v * _PAST for v in curve.volumes)),

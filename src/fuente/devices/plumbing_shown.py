@@ -23,6 +23,7 @@ from fuente.devices.pocket_shown import starved
 from fuente.devices.pumping import pump_choices, pump_piece, pump_power
 from fuente.hydraulics.drains import open_channel_capacity
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 CEMENT = "Solvent primer and cement: ventilate, wear gloves, no flame."
 FAST = 1.2  # m/s in a full pipe: under it it is quiet and keeps some to spare
@@ -117,7 +118,7 @@ def judge_lines(
             Finding(
                 "filter-still",
                 Rank.STOP,
-                f"Nothing flows through {spec.name.lower()}.",
+                f"Nothing flows through {within(spec.name)}.",
                 "Its pump or its air does not lift so high, its water stands under its outlet, or nothing leads to it."
                 " What lives in it dies within hours.",
                 spec.id,
@@ -128,7 +129,7 @@ def judge_lines(
             Finding(
                 "no-air",
                 Rank.STOP,
-                f"No air line leads to {spec.name.lower()}.",
+                f"No air line leads to {within(spec.name)}.",
                 "Without air its airlift stands still, and what lives in it dies within hours. Add a drop to an air"
                 " pump.",
                 spec.id,
@@ -153,7 +154,7 @@ def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, ea
         yield Finding(
             "fall-full",
             Rank.CONSIDER,
-            f"A pipe of {spec.name.lower()} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
+            f"A pipe of {within(spec.name)} takes {{each:flow}}; it is quiet up to {{half:flow}}.",
             "Beyond half of what it carries as an open channel a falling pipe gulps and is heard.",
             spec.id,
             {"each": each, "half": quiet},
@@ -165,7 +166,7 @@ def _pipe(spec: BesideSpec, path: Path, end: str, line: FeedSpec | DrainSpec, ea
         yield Finding(
             "pipe-fast",
             Rank.CONSIDER,
-            f"Water runs at {{speed:speed}} in a pipe of {spec.name.lower()}.",
+            f"Water runs at {{speed:speed}} in a pipe of {within(spec.name)}.",
             "Head loss rises with the square of the velocity. Several small bores do the work of one large.",
             spec.id,
             {"speed": each / size.area},
@@ -228,7 +229,7 @@ def line_parts(spec: BesideSpec, site: Site) -> Parts:
                 pipe=line.pipe,
                 count=line.count,
                 length=line.length,
-                notes=(note(word, of=spec.name.lower()),),
+                notes=(note(word, of=within(spec.name)),),
             )
         )
         if line.bends:

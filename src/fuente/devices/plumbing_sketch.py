@@ -21,6 +21,7 @@ from fuente.devices.plumbing import (
 )
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def lines_sketch(
@@ -62,7 +63,7 @@ def lines_sketch(
                 line.height,
                 0.0,
                 3.0,
-                f"pipe {'to' if end == 'feed' else 'from'} {spec.name.lower()}",
+                f"pipe {'to' if end == 'feed' else 'from'} {within(spec.name)}",
                 "pipe",
                 owner=spec.id,
             )

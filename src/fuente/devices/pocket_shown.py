@@ -19,6 +19,7 @@ from fuente.devices.pocket import (
 )
 from fuente.devices.pumping import pump_choices, pump_piece
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def headline(spec: FilterSpec, solution: Solution) -> tuple[str, dict[str, float]]:
@@ -99,7 +100,7 @@ def _still(spec: PocketSpec, site: Site, solution: Solution) -> Iterable[Finding
         yield Finding(
             "filter-still",
             Rank.STOP,
-            f"Nothing flows through {spec.name.lower()}.",
+            f"Nothing flows through {within(spec.name)}.",
             "Its mouth stands too high over the water for this air or this pump, or its intake is shut. What lives"
             " in it dies within hours.",
             spec.id,
@@ -113,7 +114,7 @@ def _aired(spec: PocketSpec, site: Site, solution: Solution, path: Path) -> Iter
         yield Finding(
             "no-air",
             Rank.STOP,
-            f"No air line leads to {spec.name.lower()}.",
+            f"No air line leads to {within(spec.name)}.",
             "Without air its water stands still, and what lives in it dies within hours. Add a drop to an air pump.",
             spec.id,
         )
@@ -152,7 +153,7 @@ def _air_entry(spec: PocketSpec, path: Path, depth: float) -> Iterable[Finding]:
         yield Finding(
             "air-shallow",
             Rank.CONSIDER,
-            f"Air enters {spec.name.lower()} only {{deep:level}} under water.",
+            f"Air enters {within(spec.name)} only {{deep:level}} under water.",
             "The deeper the air enters, the more it lifts, up to what the air pump can push.",
             spec.id,
             {"deep": depth - spec.injector},

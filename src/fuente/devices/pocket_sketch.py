@@ -13,6 +13,7 @@ from fuente.devices.pocket import (
 )
 from fuente.drawing.primitives import Circle, Drawing, Handle, Polyline, Primitive, box
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def x_of(spec: PocketSpec, site: Site) -> float:
@@ -71,7 +72,7 @@ def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path
         spec.outlet,
         spec.injector + 0.02,
         site.tank.inner_height + 0.25,
-        f"mouth of {spec.name.lower()}",
+        f"mouth of {within(spec.name)}",
         "mouth",
         owner=owner,
     )
@@ -97,7 +98,7 @@ def tube_sketch(spec: PocketSpec, site: Site, solution: Solution, x: float, path
         spec.injector,
         0.0,
         max(spec.outlet - 0.02, 0.01),
-        f"air entry of {spec.name.lower()}",
+        f"air entry of {within(spec.name)}",
         "air entry",
         owner=owner,
     )

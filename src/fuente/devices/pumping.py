@@ -12,6 +12,7 @@ from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Readi
 from fuente.devices.pieces import Note, Shelf, Thing, note
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
+from fuente.one_line import Line
 from fuente.water.properties import GRAVITY, Water
 
 PLACES = ((False, "in the water"), (True, "beside the filter"))
@@ -24,7 +25,7 @@ BACKWARDS_K = 3.0  # a standing centrifugal pump, on the pipe's bore; typical
 class PumpSpec(Spec):
     """A pump by the two numbers on its box, or by its curve's points."""
 
-    name: str = Field("Submersible pump", max_length=80)
+    name: Line = Field("Submersible pump", max_length=80)
     max_head: float = measured(3.0, "head", "Greatest head", 0.2, 60)
     max_flow: float = measured(1.2e-3, "flow", "Flow at no head", 5e-6, 0.05)
     points: tuple[tuple[float, float], ...] = Field((), max_length=60, description="(flow m³/s, head m), rising flow.")

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES, Bulkhead, bulkhead, bulkhead_for, pipe_size, saws_sold, take_off
 from fuente.devices.base import Spec, measured, picked
 from fuente.errors import FuenteError
+from fuente.one_line import Line
 from fuente.structure.plates import ALLOWED
 
 _DAY = 86400.0
@@ -122,9 +123,9 @@ class HandFitting(Spec):
 class Price(Spec):
     """What something costs at one supplier; the cheapest of those that are known is taken."""
 
-    what: str = Field(max_length=200, description="What, as the list names it in metric units.")
+    what: Line = Field(max_length=200, description="What, as the list names it in metric units.")
     amount: float = Field(ge=0.0, le=1e6, description="In any money, for one of its unit.")
-    supplier: str = Field("", max_length=80)
+    supplier: Line = Field("", max_length=80)
 
 
 class Shop(Spec):
@@ -152,7 +153,7 @@ class Shop(Spec):
     fittings: tuple[HandFitting, ...] = Field((), max_length=60, description="Fittings in the hand.")
     take_offs: tuple[HandTakeOff, ...] = Field((), max_length=100, description="Fittings' take-offs, as measured.")
     prices: tuple[Price, ...] = Field((), max_length=1000, description="What things cost the builder.")
-    currency: str = Field("", max_length=8, description="Written behind prices; empty for none.")
+    currency: Line = Field("", max_length=8, description="Written behind prices; empty for none.")
     budget: float = Field(0.0, ge=0.0, le=1e7, description="What it may cost, in that money; 0 for no limit.")
     ready_pad: float = Field(0.0, ge=0.0, le=1e5, description="Price of a ready-made pad; 0 for none.")
     ready_made: float = Field(0.0, ge=0.0, le=1e7, description="Price of a ready-made filter; 0 for none.")

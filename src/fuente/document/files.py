@@ -216,8 +216,23 @@ def _capital(text: str) -> str:
 
 
 def backup_of(path: Path) -> Path:
-    """Where the last version is kept."""
-    return path.with_name(path.name + "~")
+    """Where the last version is kept: at the name with a ``~``, or with a number where that is somebody else's file or
+    a link to one.
+    """
+    first = path.with_name(path.name + "~")
+    for number in range(100):
+        where = path.with_name(f"{path.name}~{number}") if number else first
+        if not where.is_symlink() and (not where.exists() or _is_design(where)):
+            return where
+    return first.with_name(f"{path.name}~{os.getpid()}")
+
+
+def _is_design(path: Path) -> bool:
+    if not path.is_file():
+        return False
+    with path.open("rb") as file:
+        head = file.read(4096)
+    return not head or b'"fuente"' in head
 
 
 def save(system: System, path: Path | str, record: Record = EMPTY, *, backup: bool = True) -> None:
@@ -225,10 +240,10 @@ def save(system: System, path: Path | str, record: Record = EMPTY, *, backup: bo
     path = Path(path)
     if path.exists():
         try:
-            head = path.open("rb").read(4096) if path.is_file() else b"x"
+            ours = _is_design(path)
         except OSError as error:
             raise DocumentError(f"“{path.name}” cannot be written: {error.strerror or error}.") from None
-        if head and b'"fuente"' not in head:
+        if not ours:
             raise DocumentError(f"“{path.name}” is not a Fuente design and is not written over; choose another name.")
     try:
         write_text(path, text_of(system, record), backup=backup)
@@ -242,9 +257,10 @@ def write_text(path: Path, text: str, *, backup: bool = False) -> None:
 
 
 def write_bytes(path: Path, data: bytes, *, backup: bool = False) -> None:
-    """The same of bytes."""
+    """The same of bytes. A link is followed to its target, which is what others read."""
+    path = Path(os.path.realpath(path))
     if backup and path.exists() and path.stat().st_size:
-        shutil.copy2(path, backup_of(path))
+        _back_up(path)
     handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
     try:
         with os.fdopen(handle, "wb") as out:
@@ -264,6 +280,19 @@ def write_bytes(path: Path, data: bytes, *, backup: bool = False) -> None:
         os.fsync(folder)
     finally:
         os.close(folder)
+
+
+def _back_up(path: Path) -> None:
+    """The last version under the backup's name, whole or not at all."""
+    where = backup_of(path)
+    handle, temporary = tempfile.mkstemp(prefix=f".{path.name}.", dir=path.parent)
+    os.close(handle)
+    try:
+        shutil.copy2(path, temporary)
+        os.replace(temporary, where)
+    except BaseException:
+        Path(temporary).unlink(missing_ok=True)
+        raise
 
 
 def schema() -> dict[str, Any]:

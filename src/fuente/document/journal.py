@@ -52,9 +52,10 @@ class Journal:
         self.folder = (folder or state_folder()) / "journal"
         self.path = self.folder / f"{os.getpid()}-{uuid.uuid4().hex[:8]}.jsonl"
         self._lines = 0
+        self.error = ""  # why the last edit is not written down
 
     def write(self, edit: str, system: System, file: Path | None, record: Record = EMPTY) -> None:
-        """Add the document after an edit; a full disk is no reason to stop work."""
+        """Add the document after an edit; a full disk is no reason to stop work, and stands in ``error``."""
         line = json.dumps(
             {
                 "when": time.time(),
@@ -64,18 +65,25 @@ class Journal:
             },
             ensure_ascii=False,
         )
-        with contextlib.suppress(OSError):
-            self.folder.mkdir(parents=True, exist_ok=True)
-            if self._lines >= _KEEP:
-                fresh = self.path.with_suffix(".new")
-                with fresh.open("w", encoding="utf-8") as out:
-                    _put(out, line)
-                os.replace(fresh, self.path)
-                self._lines = 1
-                return
-            with self.path.open("a", encoding="utf-8") as out:
+        try:
+            self._add(line)
+        except OSError as error:
+            self.error = f"Your edits are not kept against a crash: {error.strerror or error}."
+        else:
+            self.error = ""
+
+    def _add(self, line: str) -> None:
+        self.folder.mkdir(parents=True, exist_ok=True)
+        if self._lines >= _KEEP:
+            fresh = self.path.with_suffix(".new")
+            with fresh.open("w", encoding="utf-8") as out:
                 _put(out, line)
-            self._lines += 1
+            os.replace(fresh, self.path)
+            self._lines = 1
+            return
+        with self.path.open("a", encoding="utf-8") as out:
+            _put(out, f"\n{line}" if self.error else line)  # after half a line, which a full disk left
+        self._lines += 1
 
     def clear(self) -> None:
         """Nothing is unsaved any more."""
@@ -100,6 +108,16 @@ def alive(pid: int) -> bool:
     return True
 
 
+def _began_after(pid: int, moment: float) -> bool:
+    """Whether a process began after a moment, s since 1970: then it has only its number from the one that is meant."""
+    try:
+        ticks = int(Path(f"/proc/{pid}/stat").read_text("utf-8").rpartition(")")[2].split()[19])
+        (booted,) = (row for row in Path("/proc/stat").read_text("utf-8").splitlines() if row.startswith("btime "))
+    except (OSError, ValueError, IndexError):
+        return False
+    return int(booted.split()[1]) + ticks / os.sysconf("SC_CLK_TCK") > moment + 2.0
+
+
 def orphans(folder: Path | None = None) -> list[Recovered]:
     """Unsaved work of dead windows, the newest first. A torn last line gives the one before it; a journal of which no
     line can be read is put aside, not thrown away.
@@ -109,7 +127,7 @@ def orphans(folder: Path | None = None) -> list[Recovered]:
     for path in sorted(base.glob("*.jsonl")) if base.is_dir() else []:
         with contextlib.suppress(ValueError):
             pid = int(path.name.split("-")[0])
-            if pid == os.getpid() or alive(pid):
+            if pid == os.getpid() or (alive(pid) and not _began_after(pid, path.stat().st_mtime)):
                 continue
         last = _last_good(path)
         if last is None:

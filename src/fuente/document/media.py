@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, model_validator
 from fuente.catalogue import Medium, is_own, own_id
 from fuente.devices.base import Change, Edit, Path, Spec, measured, picked
 from fuente.devices.contract import Device
+from fuente.one_line import Line
 
 KINDS = {"loose": "lies still", "carrier": "moves in the water"}
 WEEK = 7 * 86400.0
@@ -19,7 +20,7 @@ class OwnMedium(Spec):
     """A medium by the builder's own figures. Its id is made from them."""
 
     id: str = Field("", max_length=24, pattern=r"^(own-[0-9a-f]{12})?$")
-    name: str = Field(
+    name: Line = Field(
         "My media", min_length=1, max_length=60, description="What it is called.", json_schema_extra={"label": "Called"}
     )
     kind: Literal["loose", "carrier"] = picked("loose", "It", KINDS)
@@ -33,7 +34,7 @@ class OwnMedium(Spec):
     cost: float = measured(1.0, "number", "Cost of a litre", 0.0, 1000.0, "In any money.", step=0.1)
     cleaning: float = measured(90.0, "minutes", "Rinsing a litre takes", 0.0, 3600.0, step=30.0)
     matures: float = measured(5 * WEEK, "weeks", "Mature after", 0.0, 52 * WEEK, step=WEEK)
-    source: str = Field(
+    source: Line = Field(
         "my own", max_length=120, description="Where the figures are from.", json_schema_extra={"label": "Figures from"}
     )
 

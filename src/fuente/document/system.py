@@ -24,6 +24,7 @@ from fuente.devices.site import Space
 from fuente.document.media import OwnMedium
 from fuente.document.upkeep import Upkeep
 from fuente.errors import EntryError
+from fuente.one_line import Line
 from fuente.units import UnitSystem
 
 FORMAT_VERSION = 4
@@ -57,8 +58,8 @@ class System(Spec):
 
     format: Literal["fuente"] = "fuente"
     version: Literal[4] = 4
-    name: str = Field("Untitled system", max_length=120)
-    place: str = Field("", max_length=120)
+    name: Line = Field("Untitled system", max_length=120)
+    place: Line = Field("", max_length=120)
     notes: str = Field("", max_length=20000)
     units: UnitSystem = UnitSystem.METRIC
     salinity: float = measured(0.0, "salinity", "Salinity", 0, 45)

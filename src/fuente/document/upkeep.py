@@ -7,6 +7,7 @@ from __future__ import annotations
 from pydantic import Field, model_validator
 
 from fuente.devices.base import Spec, measured
+from fuente.one_line import Line
 
 _DAY = 86400.0
 
@@ -22,9 +23,9 @@ class OwnTask(Spec):
     """A task of the builder's own."""
 
     id: str = Field(max_length=40)
-    name: str = Field("Task", min_length=1, max_length=120)
+    name: Line = Field("Task", min_length=1, max_length=120)
     every: float = measured(30 * _DAY, "days", "Every", 0.25 * _DAY, 3650 * _DAY, step=_DAY)
-    why: str = Field("", max_length=400)
+    why: Line = Field("", max_length=400)
     place: str = Field("", max_length=200, description="Id of what it is done at; empty for the whole.")
     minutes: float = Field(10.0, ge=0.0, le=10000.0)
 

@@ -18,6 +18,7 @@ from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.judge import findings
 from fuente.findings.tried import grave, tried
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter, add_to_many, swap_filter
 from fuente.study.known import analysed
@@ -149,7 +150,7 @@ def swapped_well(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
     if best is None:
         if any(e.to == old.id for d in system.filters for e in d.ends()):
             raise FuenteError(
-                f"Other filters lead from or to {old.name.lower()}: a kind that stands in the tank cannot take its"
+                f"Other filters lead from or to {within(old.name)}: a kind that stands in the tank cannot take its"
                 " place. Pick one that stands beside it, or lead those past it first."
             )
         raise failed or FuenteError(f"{filter_kind(new).name} does not fit here.")

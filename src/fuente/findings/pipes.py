@@ -11,6 +11,7 @@ from fuente.devices.beside import BesideSpec
 from fuente.devices.plumbing import (
     drain_id,
 )
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 
 BRIM = 0.02  # m under the rim that a blocked pipe should leave
@@ -34,7 +35,7 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "filter-pipe-blocked",
             Rank.STOP,
-            f"With the pipe out of {spec.name.lower()} blocked its pump puts {{spilled:volume}} on the floor.",
+            f"With the pipe out of {within(spec.name)} blocked its pump puts {{spilled:volume}} on the floor.",
             "A leaf or a snail in a pipe is enough. Have the water that the pump can reach run out before that, or give"
             " the filter a second way out.",
             spec.id,
@@ -47,7 +48,7 @@ def blocked(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "filter-pipe-blocked",
             Rank.FIX,
-            f"With the pipe out of {spec.name.lower()} blocked it rises to {{left:level}} under its rim.",
+            f"With the pipe out of {within(spec.name)} blocked it rises to {{left:level}} under its rim.",
             "Leave {0.02:length} for waves.",
             spec.id,
             values,

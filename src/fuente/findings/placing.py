@@ -21,6 +21,7 @@ from fuente.errors import FuenteError
 from fuente.findings.adding import mended
 from fuente.findings.judge import findings
 from fuente.findings.tried import grave, standing_alone
+from fuente.one_line import within
 from fuente.study.filters import add_filter
 from fuente.study.known import analysed
 from fuente.study.sites import sites
@@ -64,7 +65,7 @@ def placed_well(system: System, spec: FilterSpec, place: Place) -> Edit:
     spec = spec.model_copy(update={"offset": round(spec.offset + APART, 2)})
     first, second = (other, spec) if after else (spec, other)
     before = grave(findings(analysed(system)))
-    where = f"{'after' if after else 'before'} {other.name.lower()}"
+    where = f"{'after' if after else 'before'} {within(other.name)}"
     against = ""
     for pair in _chains(system, spec, first, second):
         changes = tuple(Change(d.path, d) for d in pair if d.id != spec.id)

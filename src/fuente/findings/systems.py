@@ -9,6 +9,7 @@ from fuente.devices.base import Finding, Rank
 from fuente.devices.beside import BesideSpec
 from fuente.devices.pieces import Face, Hole, Joint
 from fuente.devices.plumbing_remedies import more_out, offered
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.study.movers import STILL, movers
 
@@ -45,7 +46,7 @@ def dirty_spill(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "pads-spill",
             Rank.STOP,
-            f"With dirty pads {{spilled:volume}} goes over the rim of {over.name.lower()}.",
+            f"With dirty pads {{spilled:volume}} goes over the rim of {within(over.name)}.",
             "Dirty pads and screens hold water back until it finds another way: give it one over them, under the rim.",
             over.owner,
             {"spilled": dirty.spilled},
@@ -181,7 +182,7 @@ def redundancy(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "pump-out-spills",
             Rank.STOP,
-            f"With {mover.name.lower()} stopped {{spilled:volume}} run onto the floor.",
+            f"With {within(mover.name)} stopped {{spilled:volume}} run onto the floor.",
             "The others keep pumping, and the water finds no way back. Each vessel needs a way out that no pump"
             " drives, or room for what the others bring.",
             mover.owner,
@@ -192,7 +193,7 @@ def redundancy(analysis: Analysis) -> Iterable[Finding]:
         yield Finding(
             "pump-out",
             Rank.CONSIDER,
-            f"With {mover.name.lower()} stopped {tank} keeps {{share:fraction}} of its flow.",
+            f"With {within(mover.name)} stopped {tank} keeps {{share:fraction}} of its flow.",
             f"It has {len(every)} pumps in the system, and this tank hangs on one of them. A second way, however small,"
             " keeps oxygen up until the pump is changed; keep a spare.",
             mover.owner,

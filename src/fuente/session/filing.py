@@ -20,6 +20,7 @@ class Filing:
         self.path = path
         self.journal = Journal()
         self.error = ""  # why the last save failed
+        self.by_itself = True  # whether the file is written as the builder goes on
         self._saved: tuple[System, Record] | None = (system, record) if path else None
         self._backed_up = False
         self._opened = Opened()
@@ -50,7 +51,7 @@ class Filing:
 
     def autosave(self, system: System, record: Record) -> bool:
         """Write the file where there is one and it lags behind; whether that was so. What fails stands in ``error``."""
-        if not self.path or not self.lags(system, record):
+        if not self.by_itself or not self.path or not self.lags(system, record):
             return False
         try:
             self._unchanged(self.path)

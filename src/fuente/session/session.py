@@ -99,8 +99,8 @@ class Session:
 
     @property
     def save_error(self) -> str:
-        """Why the last save failed; empty where it did not."""
-        return self.filing.error
+        """Why the last save failed, or edits are not kept against a crash; empty where all went well."""
+        return self.filing.error or self.journal.error
 
     def peek(self, name: str) -> Situation | FuenteError | None:
         """A situation as it is to be shown, about what was chosen; None where it is not solved yet and would keep the

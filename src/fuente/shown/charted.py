@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from fuente.network.transient import History
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 
 
@@ -16,10 +17,10 @@ def charted(analysis: Analysis, history: History) -> list[tuple[str, str]]:
         if vessel.id in homes or vessel.passes_to:
             continue
         if vessel.ports:
-            name = "pump chamber" if "pump" in vessel.ports else vessel.name.lower()
+            name = "pump chamber" if "pump" in vessel.ports else within(vessel.name)
             found.append((vessel.port("pump").leave, name))
         else:
             own = [c for c in analysis.network.cells if c.owner == vessel.id]
             nearest = min(own, key=lambda c: c.rim - history.peak(c.id)[0])
-            found.append((nearest.id, vessel.name.lower()))
+            found.append((nearest.id, within(vessel.name)))
     return found

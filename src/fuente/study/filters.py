@@ -15,6 +15,7 @@ from fuente.devices.recipes.air import air_for_place, alike, lead_air, new_valve
 from fuente.devices.site import Site
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.sites import all_ids, new_site
@@ -49,7 +50,7 @@ def add_filter(system: System, spec: FilterSpec) -> Edit:
     On air, a drop on the first air pump leads to it, or a new pump that carries it; its valve stands where it gets what
     it wants, and those of others stay as they are.
     """
-    return _added(system, (spec,), f"Add {filter_kind(spec).name.lower()}")
+    return _added(system, (spec,), f"Add {within(filter_kind(spec).name)}")
 
 
 def _added(system: System, specs: tuple[FilterSpec, ...], name: str) -> Edit:
@@ -68,7 +69,7 @@ def swap_filter(system: System, old: FilterSpec, new: FilterSpec) -> Edit:
     """Put a filter in the place of another, under its id: what leads to that leads to it, and its air line stays where
     both are driven by air.
     """
-    name = f"Swap {filter_kind(old).name.lower()} for {filter_kind(new).name.lower()}"
+    name = f"Swap {within(filter_kind(old).name)} for {within(filter_kind(new).name)}"
     changes = [Change(old.path, new)]
     blown = [d for d in system.devices if old.id in d.air_lines()]
     if not needs_air(new):
@@ -88,7 +89,7 @@ def homes_of(system: System, specs: Iterable[FilterSpec]) -> dict[str, Site]:
 def add_to_many(system: System, spec: FilterSpec, tanks: Sequence[str]) -> Edit:
     """Put a filter into its tank and the same into others."""
     made = _copies(system, spec, tanks)
-    return _added(system, (spec, *made), f"Add {filter_kind(spec).name.lower()} to {len(made) + 1} tanks")
+    return _added(system, (spec, *made), f"Add {within(filter_kind(spec).name)} to {len(made) + 1} tanks")
 
 
 def _copies(system: System, spec: FilterSpec, tanks: Sequence[str]) -> list[FilterSpec]:
@@ -113,7 +114,7 @@ def air_line(analysis: Analysis, place_id: str, own: bool = False) -> Edit:
         return lead_air(system.devices, spec, homes_of(system, (spec,)))
     depth = max(analysis.running.level[place.lift.a] - place.lift.injector, 0.05)
     supply = air_for_place(system.devices, place, new_site(system, system.tanks[0].id), depth, own)
-    name = f"Connect air to {place.title.lower()}"
+    name = f"Connect air to {within(place.title)}"
     made = apply(system, Edit(name, (Change(supply.path, supply),)))
     with contextlib.suppress(FuenteError):  # what does not run yet keeps its valves open
         supply = new_valves(supply, analysed(made), (place_id,))
@@ -127,7 +128,7 @@ def needs_air(spec: FilterSpec) -> bool:
 
 def take_out(system: System, spec: FilterSpec) -> Edit:
     """Without a filter; others that lead to it or from it then lead past it."""
-    return Edit(f"Take out {spec.name.lower()}", taken_out(system.devices, (spec,)))
+    return Edit(f"Take out {within(spec.name)}", taken_out(system.devices, (spec,)))
 
 
 def duplicate(system: System, spec: FilterSpec, tanks: Sequence[str]) -> Edit:
@@ -138,7 +139,7 @@ def duplicate(system: System, spec: FilterSpec, tanks: Sequence[str]) -> Edit:
     if needs_air(spec):
         supply = with_lines(system.devices, made, homes_of(system, made))
         changes += added(alike(system.devices, spec, made, supply))
-    return Edit(f"Duplicate {spec.name.lower()} to {many}", changes)
+    return Edit(f"Duplicate {within(spec.name)} to {many}", changes)
 
 
 def filter_commands(system: System, spec: FilterSpec) -> tuple[tuple[str, Edit], ...]:

@@ -5,6 +5,7 @@ from __future__ import annotations
 from fuente.devices import filter_kind
 from fuente.devices.filtering import by_school
 from fuente.errors import FuenteError
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.units import UnitSystem
 
@@ -29,7 +30,7 @@ def effects(analysis: Analysis, units: UnitSystem) -> dict[str, str]:
             except (FuenteError, ValueError):
                 continue
             figures = {figure for _, figure in sizes}
-            name = kind.name.lower()
+            name = within(kind.name)
             words = (
                 f"the same by each, {sizes[0][1]}"
                 if len(figures) == 1

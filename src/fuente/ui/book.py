@@ -7,6 +7,7 @@ from pathlib import Path
 from fuente.catalogue import pipe_size
 from fuente.errors import FuenteError
 from fuente.findings import findings
+from fuente.one_line import within
 from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
@@ -46,7 +47,7 @@ def _cover(page: Page, analysis: Analysis, room: Room, units: UnitSystem) -> Non
     system = analysis.system
     case = shown_situation(analysis)
     page.text(system.name, 17, True)
-    page.text(" · ".join(filter(None, (system.place, case.title.lower()))), 9, colour=QUIET)
+    page.text(" · ".join(filter(None, (system.place, within(case.title)))), 9, colour=QUIET)
     page.drawing(section(analysis, case), units, 120, True, "Section")
     page.drawing(plan(analysis), units, 90, False, "Plan, floor by floor,")
     page.text("What Fuente would change", 11, True)
@@ -107,7 +108,7 @@ def _sheets(page: Page, room: Room, units: UnitSystem) -> None:
             page.keep(95)
             said = told.told_nest(lot, k, nest, whole, room.bill.panels, room.shop, units)
             page.text(said.heading, 10.5, True, gap=0.4)
-            facts = "; ".join(f"{name.lower()} {value}" for name, value in said.rows[:4])
+            facts = "; ".join(f"{within(name)} {value}" for name, value in said.rows[:4])
             page.text(f"{said.sub}. {said.figures[0][0]} % waste; {facts}.", 8.5)
             page.drawing(nest_drawing(nest, lot.soft), units, 85)
 

@@ -8,7 +8,6 @@ from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -20,9 +19,11 @@ from fuente.devices.base import Edit
 from fuente.devices.recipes.sump_system import can_lay_out, in_its_place
 from fuente.errors import FuenteError
 from fuente.findings.layout import Layout, proposals
+from fuente.one_line import within
 from fuente.ui import theme
 from fuente.ui.brief_form import BriefForm
 from fuente.ui.jobs import Job
+from fuente.ui.label import Label
 from fuente.ui.proposal_card import ProposalCard
 from fuente.ui.rack_form import RackForm
 from fuente.ui.stage_page import StagePage
@@ -182,9 +183,9 @@ class BriefPage(StagePage):
         page = QWidget()
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(40), theme.px(48), theme.px(40), theme.px(40))
-        head = QLabel("Nothing laid out yet")
+        head = Label("Nothing laid out yet")
         head.setObjectName("heading")
-        words = QLabel(
+        words = Label(
             "Set the tank and the space under it, then pick a filter from pictures of it. For a sump, tick the chambers"
             " that you want and press “Lay it out for me”: Fuente proposes sizes, baffles, drains and a pump, solves"
             " each proposal like any design, and says which wish it cannot meet and by how much. Your design stays as"
@@ -207,7 +208,7 @@ class BriefPage(StagePage):
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
         column.setSpacing(theme.px(10))
-        head = QLabel("Proposals, each solved and judged")
+        head = Label("Proposals, each solved and judged")
         head.setObjectName("section")
         column.addWidget(head)
         for layout in sorted(found, key=lambda each: len(each.unmet)):
@@ -219,5 +220,5 @@ class BriefPage(StagePage):
 
     def _take(self, layout: Layout) -> None:
         changes = in_its_place(self.workspace.system.devices, layout.system.devices)
-        if self.workspace.edit(Edit(f"Take layout “{layout.title.lower()}”", changes)):
+        if self.workspace.edit(Edit(f"Take layout “{within(layout.title)}”", changes)):
             self.layout_taken.emit()

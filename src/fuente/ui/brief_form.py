@@ -13,6 +13,7 @@ from fuente.document.system import value_at
 from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
+from fuente.ui.label import Label
 from fuente.ui.workspace import Workspace
 
 ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
@@ -78,7 +79,7 @@ class BriefForm(QScrollArea):
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(4))
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
@@ -172,7 +173,7 @@ class BriefForm(QScrollArea):
 
     def _place(self, grid: QGridLayout, label: str, field: QWidget, follow: Any, wide: int = 158) -> None:
         row = grid.rowCount()
-        text = QLabel(label)
+        text = Label(label)
         text.setStyleSheet(f"color: {theme.current().muted};")
         text.setWordWrap(True)
         text.setBuddy(field)
@@ -235,7 +236,7 @@ class BriefForm(QScrollArea):
 
 
 def _head(words: str) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setObjectName("section")
     label.setContentsMargins(0, theme.px(8), 0, 0)
     return label

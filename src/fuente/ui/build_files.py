@@ -5,11 +5,12 @@ from __future__ import annotations
 from functools import partial
 from pathlib import Path
 
-from PySide6.QtWidgets import QFileDialog, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFileDialog, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from fuente.errors import FuenteError
 from fuente.ui import theme
 from fuente.ui.exports import FILES, Act
+from fuente.ui.label import Label
 from fuente.ui.side_panel import section
 from fuente.ui.told_panel import plain
 from fuente.ui.workspace import Workspace
@@ -40,7 +41,7 @@ class FilesPanel(QWidget):
         self.done.setVisible(False)
         column.addWidget(self.done)
         column.addWidget(section("Before you cut, drill and fill"))
-        self.cautions = QLabel()
+        self.cautions = Label()
         self.cautions.setWordWrap(True)
         self.cautions.setObjectName("subheading")
         column.addWidget(self.cautions)

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QFileDialog,
     QFormLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QStyle,
@@ -24,6 +23,7 @@ from fuente.devices.base import FittingCount
 from fuente.errors import EntryError, FuenteError
 from fuente.typed import parse, parse_dimensions
 from fuente.ui.fields import CountEdit, TextEdit
+from fuente.ui.label import Label
 from fuente.ui.pending import PendingEdit
 from fuente.units import UnitSystem, shown, unit_label, unit_size
 
@@ -69,7 +69,7 @@ class FittingsDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle("Fittings in this run")
         form = QFormLayout(self)
-        form.addRow(QLabel("How many of each. Each costs its loss coefficient, K, in head."))
+        form.addRow(Label("How many of each. Each costs its loss coefficient, K, in head."))
         have = {f.kind: f.count for f in value}
         self._edits: dict[str, CountEdit] = {}
         for kind, fitting in FITTINGS.items():

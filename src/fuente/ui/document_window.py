@@ -65,6 +65,7 @@ class DocumentWindow(QMainWindow):
         workspace.saved.connect(self._show_state)
         workspace.refused.connect(self._refused)
         self.workspace = workspace
+        workspace.session.filing.by_itself = saves_by_itself()
         if path:
             settings.remember(path)
         self.message.clear()
@@ -196,6 +197,7 @@ class DocumentWindow(QMainWindow):
         assert self.workspace is not None
         box = QMessageBox(self)
         box.setWindowTitle("Fuente")
+        box.setTextFormat(Qt.TextFormat.PlainText)
         box.setText(sentence)
         box.setInformativeText("Keep both by saving this design under another name?")
         copy = box.addButton("Save as a copy …", QMessageBox.ButtonRole.AcceptRole)
@@ -245,13 +247,26 @@ class DocumentWindow(QMainWindow):
         if not self._all_entered():
             return False
         w = self.workspace
-        if w is not None and w.path is not None and w.dirty:
-            return self._save_to(w.path)
-        if w is None or w.path is not None or not (w.history.undo_name or w.record.entries):
+        if w is None:
             return True
+        if w.path is not None:
+            if not w.dirty:
+                return True
+            if saves_by_itself():
+                return self._save_to(w.path)
+            return self._ask_to_save(f"“{w.path.name}” is behind what is open.")
+        if not (w.history.undo_name or w.record.entries):
+            return True
+        return self._ask_to_save(f"“{w.system.name}” has no file yet.")
+
+    def _ask_to_save(self, sentence: str) -> bool:
+        """Save, leave it, or stay; whether the design may be left."""
+        w = self.workspace
+        assert w is not None
         box = QMessageBox(self)
         box.setWindowTitle("Fuente")
-        box.setText(f"“{w.system.name}” has no file yet.")
+        box.setTextFormat(Qt.TextFormat.PlainText)
+        box.setText(sentence)
         box.setInformativeText("Save it before you leave it?")
         box.setStandardButtons(
             QMessageBox.StandardButton.Save | QMessageBox.StandardButton.Discard | QMessageBox.StandardButton.Cancel
@@ -260,9 +275,23 @@ class DocumentWindow(QMainWindow):
         if answer == QMessageBox.StandardButton.Save:
             return self.save()
         if answer == QMessageBox.StandardButton.Discard:
-            w.journal.clear()
+            w.session.abandon()
             return True
         return False
+
+    def switch_saving(self, by_itself: bool) -> None:
+        """Write the file as you go on, or only by the command."""
+        settings.keep("saving", "by itself" if by_itself else "by hand")
+        if self.workspace is not None:
+            self.workspace.session.filing.by_itself = by_itself
+            if by_itself:
+                self.workspace.session.autosave()
+        self.message.say(
+            "A design that has a file is written to it a second and a half after each edit."
+            if by_itself
+            else "The file is written when you save. Edits are still kept against a crash."
+        )
+        self._show_state()
 
     def offer_recovery(self) -> None:
         """Unsaved work of windows that ended without closing comes back if the builder wants it; until that is said of
@@ -323,6 +352,11 @@ class DocumentWindow(QMainWindow):
     def _refused(self, sentence: str) -> None:
         if self.stage != "water":
             self.message.say(sentence)
+
+
+def saves_by_itself() -> bool:
+    """Whether a design's file is written as the builder goes on."""
+    return settings.choice("saving", "by itself") == "by itself"
 
 
 def _as_used(system: System) -> System:

@@ -4,16 +4,17 @@ from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt
 from PySide6.QtGui import QPainter, QPaintEvent
-from PySide6.QtWidgets import QLabel, QPushButton, QSizePolicy, QStyle, QStyleOptionButton, QWidget
+from PySide6.QtWidgets import QPushButton, QSizePolicy, QStyle, QStyleOptionButton, QWidget
 
 from fuente.ui import theme
+from fuente.ui.label import Label, tip
 
 
-class ElidedLabel(QLabel):
+class ElidedLabel(Label):
     """One line; its tooltip says all of it while it is cut."""
 
     def __init__(self, least: int, parent: QWidget | None = None):
-        super().__init__(parent)
+        super().__init__("", parent)
         self._least = theme.px(least)
 
     def minimumSizeHint(self) -> QSize:
@@ -25,8 +26,9 @@ class ElidedLabel(QLabel):
         """The start of it."""
         words = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, self.width())
         cut = words != self.text()
-        if self.toolTip() != (self.text() if cut else ""):
-            self.setToolTip(self.text() if cut else "")
+        whole = tip(self.text()) if cut else ""
+        if self.toolTip() != whole:
+            self.setToolTip(whole)
         painter = QPainter(self)
         painter.setPen(self.palette().color(self.foregroundRole()))
         painter.drawText(self.rect(), self.alignment() | Qt.AlignmentFlag.AlignVCenter, words)

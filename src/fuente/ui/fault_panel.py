@@ -5,13 +5,14 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import Signal
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLayout, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLayout, QPushButton, QVBoxLayout, QWidget
 
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.faults import KINDS, fits
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
+from fuente.ui.label import Label
 from fuente.units import UnitSystem
 
 
@@ -95,7 +96,7 @@ class FaultPanel(QWidget):
         line = QWidget()
         row = QHBoxLayout(line)
         row.setContentsMargins(0, 0, 0, 0)
-        row.addWidget(QLabel(f"{kind.title} at"))
+        row.addWidget(Label(f"{kind.title} at"))
         moment = QuantityEdit("time", fault.time, self._units, 5)
         moment.setFixedWidth(theme.px(84))
         moment.setAccessibleName(f"{kind.title} happens at")
@@ -113,7 +114,7 @@ class FaultPanel(QWidget):
         number.nudged.connect(lambda v: self._change(fault, fault.time, v))
         number.failed.connect(self.said)
         row.addWidget(number)
-        words = QLabel(kind.number)
+        words = Label(kind.number)
         words.setObjectName("quiet")
         row.addWidget(words, 1)
         return line

@@ -8,7 +8,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QSizePolicy,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 
 from fuente.devices.base import Finding, Rank
 from fuente.ui import glyphs, theme
+from fuente.ui.label import Label
 from fuente.units import UnitSystem
 
 
@@ -35,7 +35,7 @@ class _Sign(QWidget):
         p.end()
 
 
-class _Sentence(QLabel):
+class _Sentence(Label):
     clicked = Signal()
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
@@ -53,7 +53,7 @@ class FindingRow(QFrame):
         grid.setHorizontalSpacing(theme.px(8))
         grid.setVerticalSpacing(0)
         grid.setColumnStretch(2, 1)
-        rank = QLabel(finding.rank.word)
+        rank = Label(finding.rank.word)
         tone = ("stop", "pumped_text", "fall_text")[finding.rank]
         rank.setStyleSheet(f"color: {getattr(theme.current(), tone)}; font-weight: 600; font-size: {theme.px(12)}px;")
         rank.setFixedWidth(theme.px(58))
@@ -92,7 +92,7 @@ class FindingRow(QFrame):
             spacer = QWidget()
             spacer.setMinimumWidth(theme.px(118))
             grid.addWidget(spacer, 0, 4)
-        self.why = QLabel(finding.reason(units))
+        self.why = Label(finding.reason(units))
         self.why.setObjectName("subheading")
         self.why.setWordWrap(True)
         self.why.hide()
@@ -124,7 +124,7 @@ class FindingsList(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(16), theme.px(8), theme.px(10), theme.px(4))
         column.setSpacing(theme.px(2))
-        self.head = QLabel()
+        self.head = Label()
         self.head.setObjectName("section")
         column.addWidget(self.head)
         self.area = QScrollArea()
@@ -191,7 +191,7 @@ class FindingsList(QWidget):
                 row.why.show()
         if not found:
             fine = "Every situation leaves the margins that you asked for. Move a handle and watch this list."
-            empty = QLabel("Every situation is being looked at …" if checking else fine)
+            empty = Label("Every situation is being looked at …" if checking else fine)
             empty.setObjectName("subheading")
             empty.setWordWrap(True)
             column.addWidget(empty)

@@ -10,7 +10,6 @@ from PySide6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -23,11 +22,13 @@ from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings.adding import Promise, added_well, promised, swapped_well
 from fuente.findings.placing import Place, neighbours, placed_well
+from fuente.one_line import within
 from fuente.study.filters import first_layouts, take_out
 from fuente.ui import theme, workspace
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.gallery_tile import COLUMNS, Tile
 from fuente.ui.jobs import Job
+from fuente.ui.label import Label
 from fuente.ui.workspace import Workspace
 from fuente.units import fill
 
@@ -47,7 +48,7 @@ class Gallery(QDialog):
         old = workspace.system.by_id.get(swap)
         self.old = old if isinstance(old, FilterSpec) else None
         tank = self.old.tank if self.old else tank
-        self.setWindowTitle(f"Swap {self.old.name.lower()}" if self.old else "Add a filter")
+        self.setWindowTitle(f"Swap {within(self.old.name)}" if self.old else "Add a filter")
         self.setObjectName("ground")
         self.resize(theme.px(1060), theme.px(700))
         system = workspace.system
@@ -57,7 +58,7 @@ class Gallery(QDialog):
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
         column.setSpacing(theme.px(8))
         row = QHBoxLayout()
-        head = QLabel(f"Which filter instead of {self.old.name.lower()}?" if self.old else "Which filter?")
+        head = Label(f"Which filter instead of {within(self.old.name)}?" if self.old else "Which filter?")
         head.setObjectName("heading")
         row.addWidget(head)
         row.addStretch(1)
@@ -65,11 +66,11 @@ class Gallery(QDialog):
         self.where.setAccessibleName("Tank")
         self.where.chosen.connect(self._move)
         if len(system.tanks) > 1 and not self.old:
-            label = QLabel("for")
+            label = Label("for")
             row.addWidget(label)
             row.addWidget(self.where)
         column.addLayout(row)
-        words = QLabel(
+        words = Label(
             "Each picture is your own tank, to scale, with a first layout for its load. Everything can be changed"
             " afterwards."
         )
@@ -81,7 +82,7 @@ class Gallery(QDialog):
         self.area.setFrameShape(QScrollArea.Shape.NoFrame)
         self.area.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.area, 1)
-        self.said = QLabel()
+        self.said = Label()
         self.said.setWordWrap(True)
         self.said.setMinimumHeight(theme.px(40))
         column.addWidget(self.said)
@@ -219,7 +220,7 @@ class Gallery(QDialog):
         spec = tile.spec if tile is not None else None
         system = self.workspace.system
         found = neighbours(system, spec) if isinstance(spec, FilterSpec) and not self.old else ()
-        names = [(p, f"{'After' if p.after else 'Before'} {system.filter(p.other).name.lower()}") for p in found]
+        names = [(p, f"{'After' if p.after else 'Before'} {within(system.filter(p.other).name)}") for p in found]
         self.order.setVisible(bool(found))
         beside = self._beside or not found or (tile is not None and tile.against)
         self.order.set_options((*names, BESIDE), None if beside else found[0])
@@ -291,7 +292,7 @@ class Gallery(QDialog):
             self._job.stopped = True
         self.add.setEnabled(False)
         self._fitting = True
-        self.said.setText(f"Fitting {spec.name.lower()} into your design …")
+        self.said.setText(f"Fitting {within(spec.name)} into your design …")
         make = self._maker(spec, more)
         self._job = Job(lambda tell: make(), self)
         tile = self.chosen

@@ -18,6 +18,7 @@ from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from fuente.ui import theme
+from fuente.ui.label import tip
 
 SORT = Qt.ItemDataRole.UserRole
 _RIGHT = Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter
@@ -110,7 +111,7 @@ class GridModel(QAbstractTableModel):
             case Qt.ItemDataRole.DisplayRole | Qt.ItemDataRole.EditRole:
                 return cell.text
             case Qt.ItemDataRole.ToolTipRole:
-                return cell.tip or None
+                return tip(cell.tip) or None
             case Qt.ItemDataRole.TextAlignmentRole:
                 return _RIGHT if cell.right else _LEFT
             case Qt.ItemDataRole.ForegroundRole:

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
 
 from fuente.study.situations import TITLES
 from fuente.ui import theme
+from fuente.ui.label import Label
 from fuente.ui.stages import STAGES
 
 SHORTCUTS = (
@@ -73,16 +74,16 @@ class HelpDialog(QDialog):
         grid.setVerticalSpacing(theme.px(4))
         row = 0
         for title, keys in SHORTCUTS:
-            head = QLabel(title)
+            head = Label(title)
             head.setObjectName("section")
             head.setContentsMargins(0, theme.px(10 if row else 0), 0, theme.px(2))
             grid.addWidget(head, row, 0, 1, 2)
             row += 1
             for key, what in keys:
-                left = QLabel(key)
+                left = Label(key)
                 left.setFont(theme.font(13, theme.MEDIUM))
                 grid.addWidget(left, row, 0, Qt.AlignmentFlag.AlignTop)
-                grid.addWidget(QLabel(what), row, 1)
+                grid.addWidget(Label(what), row, 1)
                 row += 1
         column.addLayout(grid)
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)

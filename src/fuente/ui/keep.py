@@ -30,6 +30,7 @@ from fuente.ui.keep_files import KeepFiles
 from fuente.ui.keep_line import LogLine, log_table
 from fuente.ui.keep_side import KeepSide
 from fuente.ui.keep_trends import KeepTrends
+from fuente.ui.label import tip
 from fuente.ui.live_panel import LivePanel
 from fuente.ui.side_panel import middle, panel, section, upright
 from fuente.ui.stage_page import StagePage
@@ -378,7 +379,7 @@ class KeepPage(StagePage):
         if self.found is None:
             return
         before = said(entry, self.found.learned.places, self.workspace.units)
-        words, ok = QInputDialog.getText(self, "Correct an entry", f"Instead of “{before}”:", text=before)
+        words, ok = QInputDialog.getText(self, "Correct an entry", tip(f"Instead of “{before}”:"), text=before)
         if ok and words.strip():
             self.corrected(entry, words)
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+from html import escape
 from pathlib import Path
 from typing import Any
 
@@ -90,7 +91,7 @@ class KeepChart(QWidget):
             self._add(pg.InfiniteLine(at, 90, pen=pg.mkPen(t.pumped, width=1.4)))
             over = trend.limit[0] if trend.limit is not None else low + 0.7 * (high - low)
             self._word(words, t.pumped_text, at, over + 0.02 * (high - low), (1, 1))
-        self.plot.setLabel("left", trend.up)
+        self.plot.setLabel("left", escape(trend.up))
         self.plot.setYRange(low, high, padding=0.0)
         if view is None:
             self.fit()

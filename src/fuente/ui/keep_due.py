@@ -13,7 +13,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QPushButton,
     QSpinBox,
@@ -22,6 +21,7 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.ui import theme
+from fuente.ui.label import Label
 from fuente.ui.side_panel import section, small
 from fuente.ui.told_panel import plain
 from fuente.units import UnitSystem, shown
@@ -52,8 +52,7 @@ class DueRow(QWidget):
         self.name = QPushButton()
         self.name.setObjectName("reading")
         self.name.setStyleSheet(f"color: {theme.current().ink}; font-weight: 600;")
-        label = QLabel(row.task.name)
-        label.setTextFormat(Qt.TextFormat.PlainText)
+        label = Label(row.task.name)
         label.setWordWrap(True)
         label.setStyleSheet("font-weight: 600;")
         label.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
@@ -67,12 +66,11 @@ class DueRow(QWidget):
         self.name.setSizePolicy(policy)
         self.label = label
         grid.addWidget(self.name, 0, 1, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignLeft)
-        minutes = QLabel(f"{row.task.minutes:.0f} min")
+        minutes = Label(f"{row.task.minutes:.0f} min")
         minutes.setObjectName("subheading")
         grid.addWidget(minutes, 0, 2, Qt.AlignmentFlag.AlignTop | Qt.AlignmentFlag.AlignRight)
         when = _when(row, today)
         words = small(" · ".join(w for w in (when, row.why, row.moved) if w))
-        words.setTextFormat(Qt.TextFormat.PlainText)
         grid.addWidget(words, 1, 1, 1, 2)
         grid.setColumnStretch(1, 1)
 

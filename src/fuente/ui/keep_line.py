@@ -6,10 +6,11 @@ import datetime
 from collections.abc import Sequence
 
 from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelIndex, Qt, Signal
-from PySide6.QtWidgets import QComboBox, QLabel, QLineEdit, QTableView, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QComboBox, QLineEdit, QTableView, QVBoxLayout, QWidget
 
 from fuente.ui import theme
 from fuente.ui.flow import flowing
+from fuente.ui.label import Label, tip
 from fuente.ui.side_panel import small
 from fuente.units import UnitSystem
 from fuente.upkeep.entry import Entry, now
@@ -42,10 +43,9 @@ class LogLine(QWidget):
         column.addWidget(self.edit)
         row, self.chips = flowing()
         column.addWidget(row)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
-        self.error.setTextFormat(Qt.TextFormat.PlainText)
         self.error.hide()
         column.addWidget(self.error)
         self.places: Places | None = None
@@ -79,8 +79,7 @@ class LogLine(QWidget):
         t = theme.current()
         for n, read in enumerate(self.reads):
             parts = day_of(read.entry, moment.date()), read.words, read.doubt and f"{read.doubt}?"
-            label = QLabel(" · ".join(filter(None, parts)))
-            label.setTextFormat(Qt.TextFormat.PlainText)
+            label = Label(" · ".join(filter(None, parts)))
             tone = t.pumped_text if read.doubt else t.ink
             label.setStyleSheet(f"background: {t.chosen}; color: {tone}; border-radius: 9px; padding: 2px 9px;")
             label.setToolTip(f"{read.entry.when:%A %-d %B %Y, %H:%M}")
@@ -168,7 +167,9 @@ class LogModel(QAbstractTableModel):
                 return said(entry, self.places, self.units)
             return "" if entry.source in ("hand",) or entry.source.startswith("task ") else entry.source
         if role == Qt.ItemDataRole.ToolTipRole:
-            return f"{entry.when:%A %-d %B %Y, %H:%M}\n{said(entry, self.places, self.units)}\n{entry.text}".strip()
+            return tip(
+                f"{entry.when:%A %-d %B %Y, %H:%M}\n{said(entry, self.places, self.units)}\n{entry.text}".strip()
+            )
         if role == Qt.ItemDataRole.AccessibleTextRole:
             return f"{_day(entry.when)}: {said(entry, self.places, self.units)}"
         return None

@@ -6,9 +6,11 @@ import datetime
 from collections.abc import Sequence
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QFrame, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
+from fuente.one_line import within
 from fuente.ui import theme
+from fuente.ui.label import Label, tip
 from fuente.ui.side_panel import panel, section, small
 from fuente.ui.told_panel import plain
 from fuente.upkeep.stock import Costs, Kept
@@ -63,7 +65,7 @@ class KeepSide(QWidget):
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.area)
-        self.title = QLabel("What the log says")
+        self.title = Label("What the log says")
         self.title.setObjectName("heading")
         column.addWidget(self.title)
         self.count = small("")
@@ -104,7 +106,7 @@ class KeepSide(QWidget):
         made = []
         for kept in rows:
             if kept.left is None:
-                made.append((kept.name, "not counted", t.muted, f"Write “bought 10 {kept.name.lower()}” once."))
+                made.append((kept.name, "not counted", t.muted, f"Write “bought 10 {within(kept.name)}” once."))
                 continue
             left = "none" if kept.left < 0.5 else f"{kept.left:.0f}"
             tone, mark = t.ink, ""
@@ -148,13 +150,13 @@ class KeepSide(QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-        for n, (name, value, tone, tip) in enumerate(rows):
+        for n, (name, value, tone, hint) in enumerate(rows):
             label, number = plain(name), plain(value)
             label.setWordWrap(True)
             number.setStyleSheet(f"font-weight: 600; color: {tone};")
             number.setAlignment(Qt.AlignmentFlag.AlignRight)
             for each in (label, number):
-                each.setToolTip(tip)
+                each.setToolTip(tip(hint))
             grid.addWidget(label, n, 0)
             grid.addWidget(number, n, 1)
         grid.setColumnStretch(0, 1)

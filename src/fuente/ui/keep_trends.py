@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PySide6.QtCore import QObject, Qt, Signal
+from PySide6.QtCore import QObject, Signal
 from PySide6.QtWidgets import (
     QButtonGroup,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QVBoxLayout,
@@ -18,6 +17,7 @@ from PySide6.QtWidgets import (
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.keep_chart import KeepChart
+from fuente.ui.label import Label
 from fuente.units import UnitSystem
 from fuente.upkeep.learned import Learned
 from fuente.upkeep.telling import Trend, trend
@@ -47,7 +47,7 @@ class KeepTrends(QObject):
         self.busy.setFixedHeight(theme.px(3))
         self.busy.hide()
         column.addWidget(self.busy)
-        self.empty = QLabel("Two readings of one thing make a trend: type the first below.")
+        self.empty = Label("Two readings of one thing make a trend: type the first below.")
         self.empty.setObjectName("subheading")
         self.empty.setWordWrap(True)
         column.addWidget(self.empty)
@@ -58,7 +58,7 @@ class KeepTrends(QObject):
     def _top(self) -> QHBoxLayout:
         top = QHBoxLayout()
         top.setSpacing(theme.px(6))
-        label = QLabel("Trend")
+        label = Label("Trend")
         label.setObjectName("section")
         top.addWidget(label)
         self.tabs = QHBoxLayout()
@@ -79,10 +79,9 @@ class KeepTrends(QObject):
         return top
 
     def _foot(self) -> QHBoxLayout:
-        self.words = QLabel()
+        self.words = Label()
         self.words.setObjectName("subheading")
         self.words.setWordWrap(True)
-        self.words.setTextFormat(Qt.TextFormat.PlainText)
         foot = QHBoxLayout()
         foot.addWidget(self.words, 1)
         self.agree = QPushButton("Put it into the design")

@@ -3,12 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QLabel, QScrollArea, QVBoxLayout
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout
 
 from fuente.shown.carrying import Carries, Row, concentration, two_digits
 from fuente.study.air_hours import STONE, AirHours, air_hours, battery
 from fuente.study.known import analysed
 from fuente.ui import theme
+from fuente.ui.label import Label
 from fuente.ui.side_panel import clear, field_of, panel, section, small, value_of
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
@@ -24,7 +25,7 @@ class LifeCard(QObject):
         self.workspace = workspace
         self.area: QScrollArea
         self.area, column = panel(min(theme.px(WIDTH), MOST))
-        self.title = QLabel()
+        self.title = Label()
         self.title.setObjectName("heading")
         self.title.setWordWrap(True)
         column.addWidget(self.title)
@@ -33,7 +34,7 @@ class LifeCard(QObject):
         column.addLayout(self.card)
         self.air = QVBoxLayout()
         column.addLayout(self.air)
-        self.why = QLabel()
+        self.why = Label()
         self.why.setObjectName("why")
         self.why.setWordWrap(True)
         self.why.setVisible(False)
@@ -51,7 +52,7 @@ class LifeCard(QObject):
         """What is carried, in large figures and rows."""
         clear(self.card)
         for figure, words in found.big:
-            head = QLabel(figure)
+            head = Label(figure)
             head.setObjectName("big")
             self.card.addWidget(head)
             self.card.addWidget(small(words))

@@ -12,7 +12,6 @@ from PySide6.QtWidgets import (
     QFileDialog,
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -35,6 +34,7 @@ from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
+from fuente.ui.label import Label
 from fuente.ui.life_card import LifeCard
 from fuente.ui.limit_bars import LimitBars
 from fuente.ui.side_panel import clear, field_of, label_of, middle, section, small, upright, value_of
@@ -98,7 +98,7 @@ class LifeView(QWidget):
         self.to_load.clicked.connect(self.other_wanted)
         top.addWidget(self.to_load)
         column.addLayout(top)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
@@ -110,7 +110,7 @@ class LifeView(QWidget):
         self.bars.setFixedHeight(theme.px(162))
         self.bars.setAccessibleName("What sets the pace of each place")
         column.addWidget(self.bars)
-        self.pace = QLabel()
+        self.pace = Label()
         self.pace.setWordWrap(True)
         column.addWidget(self.pace)
         tabs = QHBoxLayout()
@@ -175,7 +175,7 @@ class LifeView(QWidget):
         under.addWidget(self.pin)
         under.addWidget(self.save)
         column.addLayout(under)
-        self.words = QLabel()
+        self.words = Label()
         self.words.setObjectName("why")
         self.words.setWordWrap(True)
         column.addWidget(self.words)

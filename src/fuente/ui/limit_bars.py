@@ -8,6 +8,7 @@ from PySide6.QtWidgets import QAbstractButton, QWidget
 
 from fuente.study.limits import FULL, IDLE, Pace, said
 from fuente.ui import theme
+from fuente.ui.label import tip
 from fuente.units import UnitSystem, shown
 
 NAMES = {
@@ -31,7 +32,9 @@ class LimitBars(QAbstractButton):
         self.setCheckable(True)
         self.setCursor(Qt.CursorShape.PointingHandCursor)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setToolTip(f"{said(pace, units)} Press it to see what cleaning it does, alone or with others on one day.")
+        self.setToolTip(
+            tip(f"{said(pace, units)} Press it to see what cleaning it does, alone or with others on one day.")
+        )
         self.setAccessibleName(f"{pace.place.title}: {said(pace, units)}")
 
     def sizeHint(self) -> QSize:

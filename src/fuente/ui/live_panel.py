@@ -35,7 +35,6 @@ class LivePanel(QWidget):
         row.addStretch(1)
         column.addLayout(row)
         self.state = small("")
-        self.state.setTextFormat(Qt.TextFormat.PlainText)
         column.addWidget(self.state)
         self.grid = QGridLayout()
         self.grid.setColumnStretch(0, 1)

@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QFrame,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QStackedWidget,
     QVBoxLayout,
@@ -30,6 +29,7 @@ from fuente.ui.amounts_table import AmountsTable, explained
 from fuente.ui.carries_table import CarriesTable
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.grid import Cell, Grid, Line
+from fuente.ui.label import Label
 from fuente.ui.life_view import LifeView
 from fuente.ui.load_table import LoadTable
 from fuente.ui.own_media import OwnMediumDialog
@@ -96,7 +96,7 @@ class MediaPage(StagePage):
 
     def _loads(self, column: QVBoxLayout) -> None:
         top = QHBoxLayout()
-        head = QLabel("What each tank makes, and what carries it")
+        head = Label("What each tank makes, and what carries it")
         head.setObjectName("heading")
         top.addWidget(head, 1)
         self.to_life = QPushButton("Living water")
@@ -105,11 +105,11 @@ class MediaPage(StagePage):
         self.to_life.clicked.connect(lambda: self.view("life"))
         top.addWidget(self.to_life)
         column.addLayout(top)
-        self.load_words = QLabel()
+        self.load_words = Label()
         self.load_words.setObjectName("subheading")
         self.load_words.setWordWrap(True)
         column.addWidget(self.load_words)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
@@ -131,7 +131,7 @@ class MediaPage(StagePage):
         self.what.setAccessibleName("What is compared")
         self.what.chosen.connect(self._turn)
         self.what.setMinimumContentsLength(21)
-        head = QLabel("Media side by side")
+        head = Label("Media side by side")
         head.setObjectName("heading")
         column.addSpacing(theme.px(8))
         title = QHBoxLayout()
@@ -141,11 +141,11 @@ class MediaPage(StagePage):
         column.addLayout(title)
         row = QHBoxLayout()
         row.setSpacing(theme.px(8))
-        self.media_words = QLabel()
+        self.media_words = Label()
         self.media_words.setObjectName("subheading")
         self.media_words.setWordWrap(True)
         row.addWidget(self.media_words, 1)
-        self._asked: list[QWidget] = [QLabel("for"), QLabel("heaviest bag")]
+        self._asked: list[QWidget] = [Label("for"), Label("heaviest bag")]
         row.addWidget(self._asked[0])
         self.whose = ChoiceBox((("", "every tank"),), "")
         self.whose.setAccessibleName("For which tank")

@@ -6,12 +6,12 @@ from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
 from PySide6.QtWidgets import (
-    QLabel,
     QPushButton,
     QWidget,
 )
 
 from fuente.ui import theme
+from fuente.ui.label import Label
 
 
 class Message(QWidget):
@@ -25,7 +25,7 @@ class Message(QWidget):
 
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), theme.px(6), theme.px(16), theme.px(6))
-        self.text = QLabel()
+        self.text = Label()
         self.text.setWordWrap(True)
         row.addWidget(self.text, 1)
         self.yes = QPushButton()

@@ -5,13 +5,14 @@ from __future__ import annotations
 from typing import Any
 
 from pydantic import ValidationError
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
 
 from fuente.devices.filtering import choices_of
 from fuente.devices.sentences import first_sentence
 from fuente.document.media import OwnMedium
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit, TextEdit
+from fuente.ui.label import Label
 from fuente.units import UnitSystem
 
 _NAMES = "name kind surface core void dry size cost cleaning matures source"
@@ -29,7 +30,7 @@ class OwnMediumDialog(QDialog):
         self.fields: dict[str, QWidget] = {}
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(16), theme.px(20), theme.px(16))
-        words = QLabel(
+        words = Label(
             "Take figures from a sack you have measured: fill a litre, weigh it dry, fill it up with water from a jug."
             " The water is the void."
         )
@@ -41,7 +42,7 @@ class OwnMediumDialog(QDialog):
         grid.setVerticalSpacing(theme.px(6))
         for row, choice in enumerate(choices_of(start, (), _NAMES)):
             name = str(choice.path[-1])
-            label = QLabel(choice.label)
+            label = Label(choice.label)
             field: Any
             if choice.quantity == "choice":
                 field = ChoiceBox(choice.options, choice.value)
@@ -62,7 +63,7 @@ class OwnMediumDialog(QDialog):
             grid.addWidget(field, row, 1)
             self.fields[name] = field
         column.addLayout(grid)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
+from html import escape
+
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import (
     QDialog,
     QGridLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QListWidgetItem,
@@ -21,6 +22,7 @@ from fuente.answers.registry import shown_output
 from fuente.errors import FuenteError
 from fuente.typed import parse
 from fuente.ui import theme
+from fuente.ui.label import Label, RichLabel
 from fuente.units import QUANTITIES, UnitSystem, shown, unit_label
 
 _START: dict[str, dict[str, str]] = {
@@ -77,12 +79,12 @@ class AnswerPalette(QDialog):
         self.form.setContentsMargins(0, 0, 0, 0)
         row.addWidget(self.form_holder, 1)
         column.addLayout(row, 1)
-        hint = QLabel("Type, ↓ to choose, Tab to the numbers, Esc to leave. The same answers: fuente answer --list")
+        hint = Label("Type, ↓ to choose, Tab to the numbers, Esc to leave. The same answers: fuente answer --list")
         hint.setObjectName("quiet")
         column.addWidget(hint)
         self.inputs: dict[str, QLineEdit] = {}
-        self.words = QLabel()
-        self.doc = QLabel()
+        self.words = RichLabel()
+        self.doc = Label()
         self._answer: Answer | None = None
         self._texts = {name: {k: self._example(name, k, v) for k, v in s.items()} for name, s in _START.items()}
         self.search.textChanged.connect(self._filter)
@@ -117,7 +119,7 @@ class AnswerPalette(QDialog):
         self.inputs = {}
         self._answer = None
         if item is None:
-            none = QLabel("No question with these words. Leave the field empty to see all.")
+            none = Label("No question with these words. Leave the field empty to see all.")
             none.setObjectName("quiet")
             none.setWordWrap(True)
             self.form.addWidget(none)
@@ -130,12 +132,12 @@ class AnswerPalette(QDialog):
         grid.setContentsMargins(0, 0, 0, 0)
         grid.setVerticalSpacing(theme.px(5))
         grid.setColumnStretch(0, 1)
-        head = QLabel(answer.title)
+        head = Label(answer.title)
         head.setObjectName("heading")
         grid.addWidget(head, 0, 0, 1, 2)
         texts = self._texts.setdefault(answer.name, {})
         for row, wanted in enumerate(answer.inputs, 1):
-            label = QLabel(wanted.label + (", " + ", ".join(wanted.options) if wanted.options else ""))
+            label = Label(wanted.label + (", " + ", ".join(wanted.options) if wanted.options else ""))
             label.setStyleSheet(f"color: {theme.current().muted};")
             label.setWordWrap(True)
             edit = QLineEdit(texts.get(wanted.name, self._example(answer.name, wanted.name, wanted.default or "")))
@@ -150,10 +152,10 @@ class AnswerPalette(QDialog):
             grid.addWidget(edit, row, 1)
             self.inputs[wanted.name] = edit
         self.form.addWidget(page)
-        self.words = QLabel()
+        self.words = RichLabel()
         self.words.setWordWrap(True)
         self.words.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-        self.doc = QLabel(" ".join(answer.doc.split()))
+        self.doc = Label(" ".join(answer.doc.split()))
         self.doc.setObjectName("why")
         self.doc.setWordWrap(True)
         self.form.addSpacing(theme.px(6))
@@ -178,15 +180,15 @@ class AnswerPalette(QDialog):
         try:
             found = ask(answer.name, given, self.units)
         except FuenteError as error:
-            self.words.setText(f"<span style='color:{theme.current().stop}'>{error}</span>")
+            self.words.setText(f"<span style='color:{theme.current().stop}'>{escape(str(error))}</span>")
             return
         lines = []
         for i, output in enumerate(answer.outputs):
             text = shown_output(output, found[output.name], self.units)
             size = theme.px(21 if i == 0 else 13)
             lines.append(
-                f"<span style='font-size:{size}px;font-weight:600'>{text}</span> "
-                f"<span style='color:{theme.current().muted}'>{output.label}</span>"
+                f"<span style='font-size:{size}px;font-weight:600'>{escape(text)}</span> "
+                f"<span style='color:{theme.current().muted}'>{escape(output.label)}</span>"
             )
         self.words.setText(lines[0] + "<br>" + " &nbsp; ".join(lines[1:]))
 

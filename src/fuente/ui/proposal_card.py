@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QPushButton,
     QVBoxLayout,
 )
@@ -19,6 +18,7 @@ from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.situation import Situation
 from fuente.ui import theme
+from fuente.ui.label import Label
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem, shown
 
@@ -39,14 +39,14 @@ class ProposalCard(QFrame):
         column = QVBoxLayout()
         column.setSpacing(theme.px(4))
         for words, name in ((layout.title, "heading"), (layout.reason, "subheading")):
-            label = QLabel(words)
+            label = Label(words)
             label.setObjectName(name)
             label.setWordWrap(name == "subheading")
             column.addWidget(label)
-        figures = QLabel("<br>".join(_figures(layout, analysis, running, units)))
+        figures = Label("\n".join(_figures(layout, analysis, running, units)))
         figures.setWordWrap(True)
         column.addWidget(figures)
-        met = QLabel("Every Stop and Fix rule is met.")
+        met = Label("Every Stop and Fix rule is met.")
         missed = [f.filled(units) for f in layout.unmet]
         if not layout.enough:
             missed.append(f"It carries less than the {shown(layout.fed, 'feed', units)} that you feed.")

@@ -6,7 +6,7 @@ from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QPushButton, QVBoxLayout, QWidget
 
 from fuente.devices.recipes.racks import Rack, add_rack, described
 from fuente.document.system import apply
@@ -17,6 +17,7 @@ from fuente.study.situation import Situation
 from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
+from fuente.ui.label import Label
 from fuente.ui.section_view import SectionView
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
@@ -38,10 +39,10 @@ class RackForm(QWidget):
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
         column.setSpacing(theme.px(8))
-        head = QLabel("A rack of tanks")
+        head = Label("A rack of tanks")
         head.setObjectName("heading")
         column.addWidget(head)
-        words = QLabel(
+        words = Label(
             "On a sump every tank gets a drain into one common drain and a valve on one manifold, sized for the"
             " turnover. Without one, pick a filter for all of them afterwards. Each tank can be changed on its own."
         )
@@ -62,7 +63,7 @@ class RackForm(QWidget):
         self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         self.view.setFixedHeight(min(theme.px(290), 340))
         column.addWidget(self.view)
-        self.summary = QLabel()
+        self.summary = Label()
         self.summary.setWordWrap(True)
         column.addWidget(self.summary)
         row = QHBoxLayout()
@@ -112,7 +113,7 @@ class RackForm(QWidget):
 
     def _place(self, field: str, label: str, widget: QWidget) -> None:
         count = len(self.fields)
-        text = QLabel(label)
+        text = Label(label)
         text.setStyleSheet(f"color: {theme.current().muted};")
         text.setBuddy(widget)
         widget.setAccessibleName(label)

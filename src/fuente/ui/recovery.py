@@ -5,12 +5,13 @@ from __future__ import annotations
 import datetime
 from collections.abc import Callable
 
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from fuente.document import journal
 from fuente.document.journal import Recovered
 from fuente.ui import theme
 from fuente.ui.fault_panel import emptied
+from fuente.ui.label import Label, tip
 
 
 def when(found: Recovered) -> str:
@@ -31,7 +32,7 @@ class RecoveryDialog(QDialog):
         self.setMinimumWidth(theme.px(760))
         self._bring = bring
         column = QVBoxLayout(self)
-        self.words = QLabel()
+        self.words = Label()
         self.words.setWordWrap(True)
         column.addWidget(self.words)
         self.grid = QGridLayout()
@@ -58,9 +59,9 @@ class RecoveryDialog(QDialog):
             else "No unsaved work is left."
         )
         for row, each in enumerate(found):
-            name = QLabel(f"{each.system.name or 'A design'}{' · ' + each.file.name if each.file else ', no file yet'}")
-            name.setToolTip(str(each.file or ""))
-            edit = QLabel(f"{when(each)}, after “{each.edit}”")
+            name = Label(f"{each.system.name or 'A design'}{' · ' + each.file.name if each.file else ', no file yet'}")
+            name.setToolTip(tip(str(each.file or "")))
+            edit = Label(f"{when(each)}, after “{each.edit}”")
             edit.setObjectName("quiet")
             edit.setWordWrap(True)
             bring, forget = QPushButton("Bring it back"), QPushButton("Forget it")

@@ -12,6 +12,7 @@ from fuente.devices.schools import QUESTIONS
 from fuente.study.schools import effects
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.label import Label
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
 
@@ -30,10 +31,10 @@ class SchoolsPanel(QScrollArea):
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(2))
-        head = QLabel("How you build")
+        head = Label("How you build")
         head.setObjectName("heading")
         column.addWidget(head)
-        words = QLabel(
+        words = Label(
             "Builders disagree here. What you choose holds for every filter that does not say otherwise on its own"
             " card."
         )
@@ -43,7 +44,7 @@ class SchoolsPanel(QScrollArea):
         self.boxes: dict[str, ChoiceBox] = {}
         self.words: dict[str, QLabel] = {}
         for question, (label, options, _) in QUESTIONS.items():
-            title = QLabel(label)
+            title = Label(label)
             title.setContentsMargins(0, theme.px(10), 0, 0)
             title.setFont(theme.font(12, theme.MEDIUM))
             column.addWidget(title)
@@ -52,7 +53,7 @@ class SchoolsPanel(QScrollArea):
             title.setBuddy(box)
             box.chosen.connect(lambda v, q=question, n=label: self._choose(q, n, v))
             column.addWidget(box)
-            effect = QLabel()
+            effect = Label()
             effect.setObjectName("subheading")
             effect.setWordWrap(True)
             column.addWidget(effect)
@@ -60,7 +61,7 @@ class SchoolsPanel(QScrollArea):
         self.fields: dict[str, QuantityEdit] = {}
         self.labels: dict[str, QLabel] = {}
         for name, quantity in (("litres", "fraction"), ("kilos", "mass")):
-            title = QLabel()
+            title = Label()
             title.setContentsMargins(0, theme.px(10), 0, 0)
             title.setFont(theme.font(12, theme.MEDIUM))
             column.addWidget(title)
@@ -69,7 +70,7 @@ class SchoolsPanel(QScrollArea):
             field.failed.connect(self._say)
             column.addWidget(field)
             self.fields[name], self.labels[name] = field, title
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()

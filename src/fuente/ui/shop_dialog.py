@@ -9,7 +9,6 @@ from PySide6.QtWidgets import (
     QDialogButtonBox,
     QFormLayout,
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QListWidget,
     QPushButton,
@@ -24,6 +23,7 @@ from fuente.errors import FuenteError
 from fuente.typed import parse
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
+from fuente.ui.label import Label
 from fuente.ui.told_panel import plain
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
@@ -258,7 +258,7 @@ class _Form(QWidget):
         self.sizes.setAccessibleName("Sizes")
         self.count = QLineEdit("1")
         self.count.setAccessibleName("How many")
-        self._what_label, self._sizes_label, self._count_label = QLabel(), QLabel(), QLabel()
+        self._what_label, self._sizes_label, self._count_label = Label(), Label(), Label()
         form.addRow(self._what_label, self.what)
         form.addRow(self._sizes_label, self.sizes)
         form.addRow(self._count_label, self.count)

@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLay
 from fuente.shown.carrying import Row
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
+from fuente.ui.label import Label
 
 
 def panel(width: int) -> tuple[QScrollArea, QVBoxLayout]:
@@ -50,7 +51,7 @@ def upright() -> QFrame:
 
 def section(text: str) -> QLabel:
     """A small heading."""
-    label = QLabel(text)
+    label = Label(text)
     label.setObjectName("section")
     label.setWordWrap(True)
     label.setContentsMargins(0, theme.px(8), 0, 0)
@@ -59,7 +60,7 @@ def section(text: str) -> QLabel:
 
 def small(text: str) -> QLabel:
     """Words under something."""
-    label = QLabel(text)
+    label = Label(text)
     label.setObjectName("subheading")
     label.setWordWrap(True)
     return label
@@ -67,14 +68,14 @@ def small(text: str) -> QLabel:
 
 def label_of(text: str) -> QLabel:
     """A plain label that wraps."""
-    label = QLabel(text)
+    label = Label(text)
     label.setWordWrap(True)
     return label
 
 
 def value_of(row: Row) -> QLabel:
     """A row's value, marked where a limit is passed."""
-    label = QLabel(f"{row.value} ◆" if row.bad else row.value)
+    label = Label(f"{row.value} ◆" if row.bad else row.value)
     label.setObjectName("value")
     label.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
     if row.bad:

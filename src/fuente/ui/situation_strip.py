@@ -15,6 +15,7 @@ from fuente.study.air_hours import AirHours, decided
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
 from fuente.ui import glyphs, theme
+from fuente.ui.label import tip
 from fuente.units import UnitSystem
 
 Peek = Callable[[str], Situation | FuenteError | None]
@@ -45,7 +46,7 @@ class SituationButton(QAbstractButton):
     def show_verdict(self, verdict: str, rank: Rank | None) -> None:
         """The line under the title."""
         self.verdict, self.rank = verdict, rank
-        self.setToolTip(f"{self.text()}: {verdict}")
+        self.setToolTip(tip(f"{self.text()}: {verdict}"))
         self.setAccessibleName(f"{self.text()}: {verdict}")
         self.update()
 
@@ -161,8 +162,8 @@ class SituationStrip(QWidget):
                 words = [banded(result, bands).filled(units)] if bands is not None else []
                 if verdict is not result.verdict and air is not None:
                     words.append(air.said("", units))
-                button.setToolTip("; ".join(words))
+                button.setToolTip(tip("; ".join(words)))
             else:
                 button.show_verdict("cannot run", Rank.STOP)
-                button.setToolTip(str(result))
+                button.setToolTip(tip(str(result)))
             button.setChecked(name == current)

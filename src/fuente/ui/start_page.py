@@ -12,6 +12,7 @@ from fuente.demo import DEMOS, TEXTS
 from fuente.shown.section import section
 from fuente.study.known import analysed
 from fuente.ui import settings, theme
+from fuente.ui.label import Label
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem
 
@@ -70,10 +71,10 @@ class StartPage(QWidget):
     def _begin(self) -> QVBoxLayout:
         column = QVBoxLayout()
         column.setSpacing(theme.px(12))
-        name = QLabel("Fuente")
+        name = Label("Fuente")
         name.setStyleSheet(f"font-size: {theme.px(30)}px; font-weight: 600;")
         column.addWidget(name)
-        words = QLabel(
+        words = Label(
             "Describe a tank and the room under it, have a filter laid out, and see where the water stands while it"
             " runs and when the power fails."
         )
@@ -89,7 +90,7 @@ class StartPage(QWidget):
         for button in (new, open_):
             button.setFixedWidth(theme.px(220))
             column.addWidget(button)
-        hint = QLabel("Or drop a .fuente file here. F1 lists the keys, Ctrl K answers one question without a design.")
+        hint = Label("Or drop a .fuente file here. F1 lists the keys, Ctrl K answers one question without a design.")
         hint.setObjectName("quiet")
         hint.setWordWrap(True)
         hint.setMaximumWidth(theme.px(440))
@@ -103,7 +104,7 @@ class StartPage(QWidget):
         files = settings.recent()
         column.addWidget(_section("Recent files"))
         if not files:
-            none = QLabel("None yet. What you save appears here.")
+            none = Label("None yet. What you save appears here.")
             none.setObjectName("quiet")
             column.addWidget(none)
         for path in files:
@@ -149,7 +150,7 @@ class StartPage(QWidget):
         button.setObjectName("fold")
         button.setCursor(Qt.CursorShape.PointingHandCursor)
         button.clicked.connect(lambda _=False: act())
-        text = QLabel(words)
+        text = Label(words)
         text.setObjectName("quiet")
         text.setWordWrap(True)
         box.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
@@ -158,6 +159,6 @@ class StartPage(QWidget):
 
 
 def _section(words: str) -> QLabel:
-    label = QLabel(words)
+    label = Label(words)
     label.setObjectName("section")
     return label

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from html import escape
 from typing import Any
 
 from PySide6.QtCore import Qt, Signal
@@ -26,6 +27,7 @@ from fuente.ui import theme
 from fuente.ui.composed_fields import CurveEdit, FittingsButton
 from fuente.ui.elided import ElidedButton, ElidedLabel
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
+from fuente.ui.label import Label, RichLabel
 from fuente.units import UnitSystem, fill, shown, unit_label
 
 
@@ -55,7 +57,7 @@ class StationCard(QScrollArea):
         self._fields: list[tuple[Choice, QWidget]] = []
         self._readings: list[tuple[QPushButton, QLabel]] = []
         self._tiles: list[tuple[QLabel, QLabel]] = []
-        self._error = QLabel()
+        self._error = Label()
         self._station: Station | None = None
         self._units = UnitSystem.METRIC
 
@@ -99,7 +101,7 @@ class StationCard(QScrollArea):
         column.setContentsMargins(theme.px(16), theme.px(16), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(6))
         self._fields, self._readings, self._tiles = [], [], []
-        heading = QLabel(station.name)
+        heading = Label(station.name)
         heading.setObjectName("heading")
         heading.setWordWrap(True)
         head = QHBoxLayout()
@@ -108,7 +110,7 @@ class StationCard(QScrollArea):
             head.addWidget(self._commands())
         column.addLayout(head)
         if station.note:
-            note = QLabel(station.note)
+            note = Label(station.note)
             note.setObjectName("subheading")
             note.setWordWrap(True)
             column.addWidget(note)
@@ -117,7 +119,7 @@ class StationCard(QScrollArea):
         for _ in station.big:
             tiles.addWidget(self._tile())
         column.addLayout(tiles)
-        self._error = QLabel()
+        self._error = Label()
         self._error.setObjectName("error")
         self._error.setWordWrap(True)
         self._error.hide()
@@ -136,7 +138,7 @@ class StationCard(QScrollArea):
         column.addWidget(_rule())
         for i, reading in enumerate(station.readings):
             column.addLayout(self._reading(i, reading))
-        self._why_label = QLabel()
+        self._why_label = RichLabel()
         self._why_label.setObjectName("why")
         self._why_label.setWordWrap(True)
         self._why_label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
@@ -178,7 +180,7 @@ class StationCard(QScrollArea):
         side = min(theme.px(12), 12)
         box.setContentsMargins(side, theme.px(8), side, theme.px(8))
         box.setSpacing(0)
-        number, words = QLabel(), QLabel()
+        number, words = Label(), Label()
         number.setObjectName("big")
         words.setObjectName("quiet")
         words.setWordWrap(True)
@@ -213,7 +215,7 @@ class StationCard(QScrollArea):
         turn(self._unfolded)
 
     def _row(self, grid: QGridLayout, row: int, choice: Choice) -> int:
-        label = QLabel(choice.label)
+        label = Label(choice.label)
         label.setWordWrap(True)
         label.setMinimumWidth(theme.px(64))  # its own hint would be wider than its longest word
         label.setStyleSheet(f"color: {theme.current().muted};")
@@ -341,15 +343,12 @@ class StationCard(QScrollArea):
             why = station.readings[self._open_reading]
         self._why_label.setVisible(why is not None)
         if why is not None:
-            parts = [f"<b>{why.label}, {reading_text(why, units)}.</b> {fill(why.why, {}, units)}"]
-            if why.source:
-                parts.append(
-                    f"<br><span style='color:{theme.current().muted}'>From: {fill(why.source, {}, units)}.</span>"
-                )
-            if why.sure:
-                parts.append(
-                    f"<br><span style='color:{theme.current().muted}'>How sure: {fill(why.sure, {}, units)}.</span>"
-                )
+            head = f"{why.label}, {reading_text(why, units)}."
+            parts = [f"<b>{escape(head)}</b> {escape(fill(why.why, {}, units))}"]
+            for word, said in (("From", why.source), ("How sure", why.sure)):
+                if said:
+                    told = escape(f"{word}: {fill(said, {}, units)}.")
+                    parts.append(f"<br><span style='color:{theme.current().muted}'>{told}</span>")
             self._why_label.setText(" ".join(parts))
 
     def field(self, path: tuple[Any, ...]) -> QWidget | None:

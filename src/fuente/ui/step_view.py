@@ -7,7 +7,6 @@ import datetime
 from PySide6.QtCore import Qt, Signal
 from PySide6.QtWidgets import (
     QHBoxLayout,
-    QLabel,
     QLineEdit,
     QProgressBar,
     QPushButton,
@@ -20,6 +19,7 @@ from PySide6.QtWidgets import (
 from fuente.drawing.primitives import Drawing
 from fuente.ui import theme
 from fuente.ui.drawn_view import DrawnView
+from fuente.ui.label import Label
 from fuente.ui.told_panel import plain
 from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand, Stood
@@ -189,8 +189,7 @@ class BenchCards(QWidget):
         row.setSpacing(theme.px(12))
         self.next = QPushButton()
         self.next.setObjectName("benchcard")
-        self.clock = QLabel()
-        self.clock.setTextFormat(Qt.TextFormat.PlainText)
+        self.clock = Label()
         self.clock.setWordWrap(True)
         self.clock.setObjectName("subheading")
         self.next.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Preferred)

@@ -6,7 +6,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import (
     QDialog,
     QHBoxLayout,
-    QLabel,
     QListWidget,
     QListWidgetItem,
     QPushButton,
@@ -16,7 +15,9 @@ from PySide6.QtWidgets import (
 
 from fuente.devices.filtering import FilterSpec
 from fuente.document.system import System
+from fuente.one_line import within
 from fuente.ui import theme
+from fuente.ui.label import Label
 
 _ID = Qt.ItemDataRole.UserRole
 
@@ -26,13 +27,13 @@ class TankPicker(QDialog):
 
     def __init__(self, system: System, spec: FilterSpec, parent: QWidget | None = None):
         super().__init__(parent)
-        self.setWindowTitle(f"Duplicate {spec.name.lower()}")
+        self.setWindowTitle(f"Duplicate {within(spec.name)}")
         self.resize(theme.px(380), theme.px(460))
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(16), theme.px(20), theme.px(16))
         column.setSpacing(theme.px(8))
-        words = QLabel(
-            f"The same {spec.name.lower()}, its air with it, into each tank that is ticked. One undo takes all of it"
+        words = Label(
+            f"The same {within(spec.name)}, its air with it, into each tank that is ticked. One undo takes all of it"
             " back."
         )
         words.setObjectName("subheading")

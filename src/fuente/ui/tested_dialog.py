@@ -5,11 +5,12 @@ from __future__ import annotations
 import datetime
 
 from PySide6.QtCore import QDate
-from PySide6.QtWidgets import QDateEdit, QDialog, QDialogButtonBox, QGridLayout, QLabel, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDateEdit, QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
 
 from fuente.document.record import Tested
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
+from fuente.ui.label import Label
 from fuente.units import UnitSystem
 
 FIELDS = (("ammonia", "Ammonia (N)"), ("nitrite", "Nitrite (N)"), ("nitrate", "Nitrate (NO₃)"))
@@ -27,7 +28,7 @@ class TestedDialog(QDialog):
         self.typed: dict[str, float] = {}
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(20), theme.px(16), theme.px(20), theme.px(16))
-        words = QLabel(
+        words = Label(
             "Kits that read NH₄ or NO₂ say more than its nitrogen: times 0.78 and 0.30. Leave out what was not tested."
         )
         words.setObjectName("subheading")
@@ -41,7 +42,7 @@ class TestedDialog(QDialog):
         self.day.setDisplayFormat("yyyy-MM-dd")
         self.day.setMaximumDate(self.day.date())
         self.day.setAccessibleName("Day of the test")
-        grid.addWidget(QLabel("Day"), 0, 0)
+        grid.addWidget(Label("Day"), 0, 0)
         grid.addWidget(self.day, 0, 1)
         self.fields: dict[str, QuantityEdit] = {}
         for n, (key, label) in enumerate(FIELDS, 1):
@@ -51,13 +52,13 @@ class TestedDialog(QDialog):
             box.setAccessibleName(label)
             box.committed.connect(lambda v, k=key: self._take(k, v))
             box.failed.connect(self._say)
-            head = QLabel(label)
+            head = Label(label)
             head.setBuddy(box)
             grid.addWidget(head, n, 0)
             grid.addWidget(box, n, 1)
             self.fields[key] = box
         column.addLayout(grid)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()

@@ -6,6 +6,7 @@ from PySide6.QtCore import Qt
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.ui import theme
+from fuente.ui.label import Label
 from fuente.ui.side_panel import clear, label_of, panel, small
 from fuente.workshop.told import Told
 
@@ -14,8 +15,7 @@ WIDTH, MOST = 300, 372  # px, and with large text
 
 def plain(words: str, name: str = "") -> QLabel:
     """Words that are never markup."""
-    label = QLabel(words)
-    label.setTextFormat(Qt.TextFormat.PlainText)
+    label = Label(words)
     label.setWordWrap(True)
     if name:
         label.setObjectName(name)
@@ -93,7 +93,6 @@ def _row(name: str, value: str) -> QWidget:
     line.setContentsMargins(0, 0, 0, 0)
     line.setSpacing(theme.px(8))
     words = label_of(name)
-    words.setTextFormat(Qt.TextFormat.PlainText)
     line.addWidget(words, 1)
     says = plain(value, "value")
     says.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)

@@ -14,6 +14,7 @@ from fuente.ui import theme
 from fuente.ui.fault_panel import emptied
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.jobs import Job
+from fuente.ui.label import Label, tip
 from fuente.ui.workspace import Workspace
 from fuente.units import shown
 
@@ -98,7 +99,7 @@ class TrialPanel(QWidget):
         """Show the results with what was measured."""
         emptied(self.grid)
         if not self.results:
-            words = QLabel("Run all trials to see what Fuente expects of each.")
+            words = Label("Run all trials to see what Fuente expects of each.")
             words.setObjectName("quiet")
             self.grid.addWidget(words, 0, 0, 1, 4)
             return
@@ -110,22 +111,22 @@ class TrialPanel(QWidget):
 
     def _expected(self, result: TrialResult) -> tuple[QWidget, QWidget]:
         units = self.workspace.units
-        title = QLabel(result.trial.title)
+        title = Label(result.trial.title)
         title.setWordWrap(True)
         said = [result.test.verdict.filled(units)]
         if result.breath is not None:
             tanks = {t.id: t.name for t in self.workspace.system.tanks}
             said.append(result.breath.said(tanks[result.breath.tank] if len(tanks) > 1 else "", units))
-        title.setToolTip("; ".join(said))
+        title.setToolTip(tip("; ".join(said)))
         rest, peak = result.rest, shown(result.peak, "length", units)
-        expected = QLabel(f"{shown(rest.left, 'length', units)} in {rest.name}, at worst {peak}")
+        expected = Label(f"{shown(rest.left, 'length', units)} in {rest.name}, at worst {peak}")
         if result.breath is not None:
             expected.setText(f"{expected.text()}; {result.breath.short}")
         expected.setWordWrap(True)
         if not result.passed:
             expected.setStyleSheet(f"color: {theme.current().stop}; font-weight: 600;")
             expected.setText("◆ " + expected.text())
-            expected.setToolTip("; ".join(said))
+            expected.setToolTip(tip("; ".join(said)))
         return title, expected
 
     def _known(self, result: TrialResult) -> tuple[QWidget, QWidget]:
@@ -139,7 +140,7 @@ class TrialPanel(QWidget):
         edit.setAccessibleName(f"Measured: {result.trial.title}")
         edit.committed.connect(lambda v: self._measured(result, v))
         edit.failed.connect(self.said)
-        words = QLabel("")
+        words = Label("")
         words.setObjectName("quiet")
         if known:
             words.setText(f"{_compared(known, result.expected)}, {known.date}")
@@ -164,6 +165,6 @@ def _compared(known: Entry, expected: float) -> str:
 
 def section_label(words: str) -> QLabel:
     """The heading of a part of a panel."""
-    label = QLabel(words)
+    label = Label(words)
     label.setObjectName("section")
     return label

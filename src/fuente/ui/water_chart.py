@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from html import escape
 from pathlib import Path
 from typing import Any
 
@@ -119,8 +120,8 @@ class WaterChart(QWidget):
                 )
             )
         self._names(chart, low, high)
-        self.plot.setLabel("bottom", chart.across)
-        self.plot.setLabel("left", chart.up)
+        self.plot.setLabel("bottom", escape(chart.across))
+        self.plot.setLabel("left", escape(chart.up))
         self.plot.setXRange(0, float(chart.times[-1]), padding=0.02)
         self.plot.setYRange(low, high, padding=0.0)
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
-from PySide6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
 from fuente.document.system import value_at
@@ -18,6 +18,7 @@ from fuente.study.situations import TITLES
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
+from fuente.ui.label import Label
 from fuente.ui.motion import Slide
 from fuente.ui.section_view import SectionView
 from fuente.ui.situation_strip import SituationStrip
@@ -69,7 +70,7 @@ class WaterPath(StagePage):
         column = QVBoxLayout(left)
         column.setContentsMargins(0, theme.px(10), 0, 0)
         column.setSpacing(theme.px(4))
-        head = QLabel("Along the water")
+        head = Label("Along the water")
         head.setObjectName("section")
         head.setContentsMargins(theme.px(16), 0, 0, 0)
         column.addWidget(head)

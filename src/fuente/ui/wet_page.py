@@ -9,7 +9,6 @@ from PySide6.QtGui import QKeyEvent, QPainter, QPaintEvent, QShowEvent
 from PySide6.QtWidgets import (
     QFrame,
     QHBoxLayout,
-    QLabel,
     QProgressBar,
     QPushButton,
     QScrollArea,
@@ -30,6 +29,7 @@ from fuente.ui import theme
 from fuente.ui.fault_panel import FaultPanel
 from fuente.ui.fields import ChoiceBox
 from fuente.ui.jobs import Job
+from fuente.ui.label import Label
 from fuente.ui.levels_chart import LevelsChart, clock
 from fuente.ui.section_view import SectionView
 from fuente.ui.stage_page import StagePage
@@ -96,7 +96,7 @@ class WetPage(StagePage):
         holder.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, theme.px(10), 0, theme.px(12))
-        self.caption = QLabel()
+        self.caption = Label()
         self.caption.setObjectName("quiet")
         self.caption.setWordWrap(True)
         self.caption.setContentsMargins(theme.px(14), 0, theme.px(14), 0)
@@ -111,7 +111,7 @@ class WetPage(StagePage):
         self.play.setObjectName("primary")
         self.play.setFixedWidth(theme.px(76))
         self.play.clicked.connect(self.toggle)
-        self.now = QLabel("0:00")
+        self.now = Label("0:00")
         self.track = _Track()
         self.track.sliderMoved.connect(lambda v: self.seek(v / 1000 * self.until))
         self.track.actionTriggered.connect(lambda _: self.seek(self.track.sliderPosition() / 1000 * self.until))
@@ -142,7 +142,7 @@ class WetPage(StagePage):
         self.breaks.said.connect(self._say)
         self.breaks.arrange(self.workspace.analysis)
         column.addWidget(self.breaks)
-        self.error = QLabel()
+        self.error = Label()
         self.error.setObjectName("error")
         self.error.setWordWrap(True)
         self.error.hide()
@@ -160,7 +160,7 @@ class WetPage(StagePage):
         self.trials.said.connect(self._say)
         self.trials.progressed.connect(lambda share: self.busy.setValue(round(100 * share)))
         column.addWidget(self.trials)
-        caution = QLabel(
+        caution = Label(
             "Test with water before you rely on it: fill chamber by chamber, watch for a day, stand by with towels, and"
             " keep plugs and sockets above and away from the water."
         )
@@ -181,7 +181,7 @@ class WetPage(StagePage):
             box = QVBoxLayout(frame)
             box.setContentsMargins(theme.px(12), theme.px(6), theme.px(12), theme.px(6))
             box.setSpacing(0)
-            number, words = QLabel("…"), QLabel()
+            number, words = Label("…"), Label()
             number.setObjectName("big")
             words.setObjectName("quiet")
             words.setWordWrap(True)

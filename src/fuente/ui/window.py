@@ -21,7 +21,7 @@ from PySide6.QtWidgets import (
 from fuente.demo import DEMOS
 from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
-from fuente.ui.document_window import DocumentWindow
+from fuente.ui.document_window import DocumentWindow, saves_by_itself
 from fuente.ui.exports import FILES
 from fuente.ui.message import Message
 from fuente.ui.stage_page import StagePage
@@ -96,6 +96,9 @@ class MainWindow(DocumentWindow):
             self._add(demos, key.replace("-", " ").capitalize(), None, partial(self.open_demo, key))
         file.addSeparator()
         self.save_action = self._add(file, "&Save", QKeySequence.StandardKey.Save, self.save)
+        self.saving_action = self._add(file, "Sa&ve as you go", None, self._switch_saving)
+        self.saving_action.setCheckable(True)
+        self.saving_action.setChecked(saves_by_itself())
         self.save_as_action = self._add(file, "Save &as…", "Ctrl+Shift+S", self.save_as)
         exports = file.addMenu("&Export")
         for name, suffix, act, _, keys in FILES:
@@ -133,6 +136,9 @@ class MainWindow(DocumentWindow):
         self._add(help_, "Quick answer…", "Ctrl+K", self.open_answers)
         self._add(help_, "Keyboard shortcuts", "F1", self.open_help)
         self._add(help_, "About", None, self.about)
+
+    def _switch_saving(self) -> None:
+        self.switch_saving(self.saving_action.isChecked())
 
     def _export(self, suffix: str, act: Callable[..., None]) -> None:
         """Write one of the build's files."""
@@ -319,7 +325,7 @@ class MainWindow(DocumentWindow):
         elif w.path is None:
             state = "no file yet"
         else:
-            state = "saving" if w.dirty else "saved"
+            state = "saved" if not w.dirty else "saving" if saves_by_itself() else "changed, not saved"
         self.bar.show_document(w.system.name, w.system.place, state, w.units)
         self.setWindowTitle(f"{w.system.name} — Fuente")
 

@@ -9,6 +9,7 @@ from dataclasses import dataclass, replace
 
 from fuente.devices.base import Task
 from fuente.errors import FuenteError
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.units import UnitSystem, shown
@@ -228,7 +229,7 @@ def _apart(rows: Sequence[Due], apart: float, today: datetime.date, learned: Lea
                 held = (held or "another place") + "; it may overflow before that: look at its level"
             why = f"moved by {(day - max(row.day, today)).days} days: never two living places within {days}"
             row = replace(row, day=day, moved=why + (f" ({held})" if held else ""))
-        taken.append((max(row.day, today), row.task.name.lower()))
+        taken.append((max(row.day, today), within(row.task.name)))
         found.append(row)
     return found
 

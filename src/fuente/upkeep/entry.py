@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import datetime
-import unicodedata
 from dataclasses import dataclass, replace
 
 from fuente.errors import EntryError
@@ -46,12 +45,6 @@ class Entry:
         """Whether it says the same of the same moment."""
         mine, theirs = (replace(e, id=0, source="", corrects=0) for e in (self, other))
         return mine == theirs
-
-
-def one_line(text: str) -> str:
-    """Without control characters and ends of lines, which other programs would read as something else."""
-    plain = "".join(" " if unicodedata.category(c) in ("Cc", "Cf", "Cs", "Zl", "Zp") else c for c in text)
-    return " ".join(plain.split())
 
 
 def now() -> datetime.datetime:

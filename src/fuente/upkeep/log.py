@@ -17,7 +17,8 @@ from collections.abc import Iterable, Iterator
 from pathlib import Path
 
 from fuente.errors import DocumentError, EntryError
-from fuente.upkeep.entry import LONGEST, Entry, one_line
+from fuente.one_line import one_line
+from fuente.upkeep.entry import LONGEST, Entry
 
 SUFFIX = "-log"  # behind the design's name: pond.fuente-log
 APPLICATION = 0x46554C47  # "FULG", by which the file is known

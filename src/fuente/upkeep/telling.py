@@ -9,6 +9,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from fuente.one_line import within
 from fuente.units import UnitSystem, shown, unit_label, unit_size
 from fuente.upkeep.alarms import Alarm, alarms, free_ammonia
 from fuente.upkeep.clogging import Clog, curve_of
@@ -262,7 +263,7 @@ def _decline(learned: Learned, units: UnitSystem) -> list[Told]:
         return [Told("decline", head, f"{why} Likely {sure}", act, "watch", (owner, share))]
     name = learned.places.name(first.place)
     why = f"{numbers}. {name} at {first.size:.1f} times its clean loss would do that. Likely {sure}"
-    return [Told("decline", f"{name} holds the water back", why, f"Clean {name.lower()}, then time a bucket.", "watch")]
+    return [Told("decline", f"{name} holds the water back", why, f"Clean {within(name)}, then time a bucket.", "watch")]
 
 
 def _of_ten(share: float) -> int:

@@ -9,9 +9,10 @@ import re
 from dataclasses import dataclass, replace
 
 from fuente.errors import FuenteError
+from fuente.one_line import one_line
 from fuente.typed import parse
 from fuente.units import UnitSystem, shown
-from fuente.upkeep.entry import Entry, one_line
+from fuente.upkeep.entry import Entry
 from fuente.upkeep.measures import DEGREE, EVENTS, MEASURES, Measure
 from fuente.upkeep.places import Place, Places
 from fuente.upkeep.typed_when import dated, dated_behind

@@ -16,6 +16,7 @@ from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.halting import step
+from fuente.one_line import within
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.units import UnitSystem
@@ -110,5 +111,5 @@ def _other_media(analysis: Analysis) -> Iterator[tuple[Edit, str]]:
             alike = other.kind == now.kind and 0 < other.cost < now.cost and other.surface >= now.surface
             if paths and alike:
                 changes = tuple(Change(path, other_key) for path in paths)
-                words = f"with {other.name.lower()} instead of {now.name.lower()}"
-                yield Edit(f"Take {other.name.lower()}", changes), words
+                words = f"with {within(other.name)} instead of {within(now.name)}"
+                yield Edit(f"Take {within(other.name)}", changes), words

@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from fuente.catalogue import Bulkhead, bulkhead_for, pipe_size
 from fuente.devices.pieces import Hole, Joint, Note, Panel, Shelf, Thing, note
 from fuente.drawing.primitives import Circle, Drawing, Label, Polyline, Primitive, box
+from fuente.one_line import within
 from fuente.workshop.room import Room
 
 BAR = 100.0  # mm, to check the printer by
@@ -134,7 +135,7 @@ def _fits(room: Room) -> list[Bulkhead]:
 
 def _name(hole: Hole, room: Room) -> str:
     panel: Panel | None = next((p for p in room.bill.panels if p.id == hole.body), None)
-    return f"{panel.name}: {hole.name.lower()}" if panel is not None else hole.name
+    return f"{panel.name}: {within(hole.name)}" if panel is not None else hole.name
 
 
 def tiles(drawing: Drawing, width: float, height: float) -> list[tuple[float, float]]:

@@ -17,6 +17,7 @@ from fuente.hydraulics.air import OPEN_K, OPEN_VALVE
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import AIR, METRE, Aeration
 from fuente.network.model import Solution
+from fuente.one_line import within
 from fuente.water.properties import GRAVITY
 
 LISTED = 16  # drops whose valves stand on the card; of more, the filters' own cards hold them
@@ -28,9 +29,9 @@ def names_of(site: Site, study: Study, lower: bool = False) -> dict[str, str]:
     found = {}
     for device in site.devices.values():
         if "air" in device.ports():
-            name = device.title.lower() if lower and len(site.homes) > 1 else device.title
+            name = within(device.title) if lower and len(site.homes) > 1 else device.title
             found[device.id] = f"{name} in {site.homes[device.home].name}" if len(site.homes) > 1 else name
-    found.update({p.id: p.title.lower() if lower else p.title for p in study.air_places.values()})
+    found.update({p.id: within(p.title) if lower else p.title for p in study.air_places.values()})
     return found
 
 

@@ -7,6 +7,7 @@ from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Task
 from fuente.devices.site import Site
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 WEEK = 7 * 86400.0
 
@@ -16,7 +17,7 @@ def care(spec: AirSupplySpec, site: Site, solution: Solution) -> tuple[Task, ...
     found = [
         Task(
             f"{spec.id}.dust",
-            f"Rinse the dust pad of {spec.pump.name.lower()}",
+            f"Rinse the dust pad of {within(spec.pump.name)}",
             13 * WEEK,
             "Dust starves it and heats it.",
             spec.id,

@@ -10,6 +10,7 @@ from fuente.devices.base import Change, Edit
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.network.aeration import Lift
+from fuente.one_line import within
 
 # Air pumps as they are sold, by class: pressure Pa, flow m³/s, watts; typical.
 AIR_PUMPS = (
@@ -97,6 +98,6 @@ def commands(spec: AirSupplySpec, site: Site, study: Study) -> tuple[tuple[str, 
         better = pump_for(wish, deepest)
         if (better.max_flow, better.max_pressure) != (spec.pump.max_flow, spec.pump.max_pressure):
             edit = Edit("Change air pump", (Change((*spec.path, "pump"), better),))
-            found.append((f"Take a pump of the class that fits: {better.name.lower()}", edit))
+            found.append((f"Take a pump of the class that fits: {within(better.name)}", edit))
     found.append(("Take the air pump out", Edit("Take out air pump", (Change(spec.path, None),))))
     return tuple(found)

@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from fuente.devices.base import Spec, measured, picked
 from fuente.devices.contract import Device, End, place_of
 from fuente.devices.filtering import counted, yes_no
+from fuente.one_line import Line
 
 PRESSURE, VOLUME = "membrane", "blower"
 
@@ -17,7 +18,7 @@ PRESSURE, VOLUME = "membrane", "blower"
 class AirPumpSpec(Spec):
     """An air pump by the two numbers on its box, or by its curve's points."""
 
-    name: str = Field("Air pump", max_length=80)
+    name: Line = Field("Air pump", max_length=80)
     max_pressure: float = measured(20e3, "air_pressure", "Pressure at no flow", 500.0, 2e5, step=1e3)
     max_flow: float = measured(20e-3 / 60, "air_flow", "Air at no pressure", 1e-6, 0.1, step=1e-3 / 60)
     points: tuple[tuple[float, float], ...] = Field(
@@ -66,7 +67,7 @@ class AirSupplySpec(Device):
 
     kind: Literal["air_supply"] = "air_supply"
     id: str = Field("air", max_length=40)
-    name: str = Field("Air", max_length=80)
+    name: Line = Field("Air", max_length=80)
     pump: AirPumpSpec = AirPumpSpec()
     height: float = measured(1.2, "length", "Air pump above the room's floor", -2.0, 6.0, step=0.05)
     loop: float = measured(

@@ -6,6 +6,7 @@ from fuente.devices.base import Task
 from fuente.devices.bottle_bed.spec import BottleBed
 from fuente.devices.site import Site
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 WEEK = 7 * 86400.0
 
@@ -15,7 +16,7 @@ def care(spec: BottleBed, site: Site, solution: Solution) -> tuple[Task, ...]:
     found = [
         Task(
             f"{spec.id}.look",
-            f"Look whether {spec.name.lower()} turns everywhere",
+            f"Look whether {within(spec.name)} turns everywhere",
             WEEK,
             "A corner that stands still rots.",
             spec.id,

@@ -9,6 +9,7 @@ from fuente.devices.filtering import Site
 from fuente.devices.pocket import air_of
 from fuente.devices.pocket_sketch import bubbles, inside_water, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Point, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def _left(spec: BottleBed, site: Site, k: int) -> float:
@@ -87,7 +88,7 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
             spec.diameter,
             0.03,
             0.5,
-            f"bore of {spec.name.lower()}",
+            f"bore of {within(spec.name)}",
             "bottle",
             owner=owner,
         ),
@@ -98,7 +99,7 @@ def sketch(spec: BottleBed, site: Site, look: Look) -> Drawing:
             spec.height,
             max(spec.outlet - spec.hang, 0.05),
             2.0,
-            f"height of {spec.name.lower()}",
+            f"height of {within(spec.name)}",
             "bottle",
             owner=owner,
         ),

@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured, picked
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 from fuente.devices.pocket import PocketSpec
+from fuente.one_line import Line
 
 ENTRIES = {"centre": "the centre: it mixes", "side": "one side: it rolls"}
 NECK = 0.3  # of a shouldered bottle's bore
@@ -25,7 +26,7 @@ class BottleBed(PocketSpec):
     """Equal straight-walled bottles or tubes side by side; ``tubes`` counts them. The bottle itself is the lift."""
 
     kind: Literal["bottle_bed"] = "bottle_bed"
-    name: str = Field("Bottle moving bed", max_length=80)
+    name: Line = Field("Bottle moving bed", max_length=80)
     drive: Literal["air"] = "air"
     tubes: int = counted(1, "Bottles", 1, 12)
     diameter: float = measured(0.09, "length", "Bottle's bore", 0.03, 0.5, step=0.005)

@@ -7,6 +7,7 @@ from fuente.devices.canister.spec import Canister
 from fuente.devices.site import Site
 from fuente.devices.upkeep_words import BUCKET, OLD_WATER, PUMP_OFF, PUMP_ON, SQUEEZE, WEEK
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 TAPS = "Shut both taps, then open the lid"
 
@@ -18,7 +19,7 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
         found.append(
             Task(
                 f"{spec.id}.sponge",
-                f"Rinse the sponge on the intake of {spec.name.lower()}",
+                f"Rinse the sponge on the intake of {within(spec.name)}",
                 2 * WEEK,
                 "It catches before all else, and is off in a minute with the pump stopped.",
                 spec.id,
@@ -33,7 +34,7 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
         found.append(
             Task(
                 f"{spec.id}.floss",
-                f"Change the floss of {spec.name.lower()}",
+                f"Change the floss of {within(spec.name)}",
                 4 * WEEK,
                 "The finest layer catches first and clogs first; the rest may stay.",
                 spec.id,
@@ -50,7 +51,7 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
         found.append(
             Task(
                 f"{spec.id}.drain",
-                f"Open the drain cock of {spec.name.lower()}",
+                f"Open the drain cock of {within(spec.name)}",
                 2 * WEEK,
                 "With the pump stopped and both taps shut: mud that settled under the layers runs out, some litres.",
                 spec.id,
@@ -60,7 +61,7 @@ def care(spec: Canister, site: Site, solution: Solution) -> tuple[Task, ...]:
         *found,
         Task(
             f"{spec.id}.rinse",
-            f"Rinse the foam of {spec.name.lower()}",
+            f"Rinse the foam of {within(spec.name)}",
             8 * WEEK,
             "In old tank water; time a bucket before and after.",
             spec.id,

@@ -14,6 +14,7 @@ from fuente.devices.pocket import cell_id, flow_of
 from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 FOLDS = 0.5  # m of suction at which a soft hose folds
 WET_FOAM = 150.0  # kg/m³, lifted out
@@ -102,7 +103,7 @@ def shared(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
         spec.id,
         {},
         "Clean it",
-        Edit(f"Clean {spec.name.lower()}", changes),
+        Edit(f"Clean {within(spec.name)}", changes),
         DIRTY - dirt,
     )
 
@@ -115,7 +116,7 @@ def filter_still(spec: Canister, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "filter-still",
             Rank.STOP,
-            f"Nothing flows through {spec.name.lower()}.",
+            f"Nothing flows through {within(spec.name)}.",
             "Its pump does not reach, or it draws air.",
             spec.id,
         )

@@ -12,6 +12,7 @@ from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_sketch import y_of
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
+from fuente.one_line import within
 
 _SEEN = 5e-7  # m³/s
 
@@ -127,7 +128,7 @@ def _hoses(spec: Canister, site: Site, body: _Body) -> _Hoses:
 
 
 def _grips(spec: Canister, body: _Body, hoses: _Hoses) -> tuple[Handle, ...]:
-    path, owner, name = spec.path, spec.id, spec.name.lower()
+    path, owner, name = spec.path, spec.id, within(spec.name)
     intake, mouth = hoses.suction[0], hoses.delivery[-1]
     side = (body.right, (body.foot + body.top) / 2)
     return (

@@ -12,6 +12,7 @@ from fuente.devices.base import Outline, Spec, measured, picked
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import FilterSpec, counted, yes_no
 from fuente.devices.pumping import PumpSpec
+from fuente.one_line import Line
 
 STYLES = {"canister": "a canister", "bucket": "a lidded bucket"}
 FLOWS = {"up": "up through it", "down": "down through it"}
@@ -42,7 +43,7 @@ class Canister(FilterSpec):
     """A closed vessel with its pump in the line: hoses from the tank and back."""
 
     kind: Literal["canister"] = "canister"
-    name: str = Field("Canister", max_length=80)
+    name: Line = Field("Canister", max_length=80)
     style: Literal["canister", "bucket"] = picked("canister", "It is", STYLES)
     stand: float = measured(0.0, "length", "Underside above the room's floor", -2.0, 4.0, step=0.01)
     offset: float = measured(0.3, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)

@@ -12,6 +12,7 @@ from fuente.devices.base import Outline, Spec, measured, picked
 from fuente.devices.beside import BesideSpec
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
+from fuente.one_line import Line
 
 ROLES = {
     "settle": "settling cone",
@@ -78,7 +79,7 @@ class DrumTrain(BesideSpec):
     """One to six upright drums in a row."""
 
     kind: Literal["drum_train"] = "drum_train"
-    name: str = Field("Drum train", max_length=80)
+    name: Line = Field("Drum train", max_length=80)
     drums: tuple[Drum, ...] = Field((Drum(),), min_length=1, max_length=6)
     seal: Literal["bulkhead", "grommet"] = picked("bulkhead", "Drums are joined by", SEALS)
     gap: float = measured(0.12, "length", "Between two drums", 0.02, 3.0, step=0.01)

@@ -7,6 +7,7 @@ from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.site import Site
 from fuente.devices.upkeep_words import BUCKET, OLD_WATER, READ, SQUEEZE, WEEK
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -15,7 +16,7 @@ def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
     names = ("the first pad", "the second pad") if twin else ("it",)
     gauge = Task(
         f"{spec.id}.gauge",
-        f"Read the level behind {spec.name.lower()}",
+        f"Read the level behind {within(spec.name)}",
         WEEK,
         "The further it stands under the tank's, the more it is clogged.",
         spec.id,
@@ -25,7 +26,7 @@ def care(spec: FoamWall, site: Site, solution: Solution) -> tuple[Task, ...]:
     rinses = (
         Task(
             f"{spec.id}.rinse.{k}" if twin else f"{spec.id}.rinse",
-            f"Rinse {name} of {spec.name.lower()} in old tank water" if twin else f"Rinse {name} in old tank water",
+            f"Rinse {name} of {within(spec.name)} in old tank water" if twin else f"Rinse {name} in old tank water",
             13 * WEEK,
             "Foam walls are large and clog slowly; never all living surface at once.",
             spec.id,

@@ -13,6 +13,7 @@ from fuente.errors import SpecError
 from fuente.hydraulics.porous import Porous, foam
 from fuente.network.laws import Beside, Gap, Pad, Weir
 from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
+from fuente.one_line import within
 
 
 def between_id(spec: FoamWall, k: int) -> str:
@@ -65,7 +66,7 @@ def lower(spec: FoamWall, site: Site) -> Fragment:
             area = math.pi / 4 * (spec.reach - spec.deep / 2) ** 2
         else:
             area = ((spec.behind if last else spec.spacing) + spec.deep * (0.5 if last else 1.0)) * across
-        name = f"Behind {spec.name.lower()}" if last else f"After wall {k + 1}"
+        name = f"Behind {within(spec.name)}" if last else f"After wall {k + 1}"
         curve = LevelCurve.prism(floor, rim + 0.5, area)
         if last and spec.media > 0:
             room = (math.pi / 4 * spec.inner**2 if spec.shape == "corner" else spec.behind * across) * spec.height
@@ -79,11 +80,11 @@ def lower(spec: FoamWall, site: Site) -> Fragment:
         taken += area
         face = spec.face
         law = Pad(floor + spec.dam, face, spec.open_height, spec.deep, stuff, site.water, spec.dirt)
-        through = Link(pad_id(spec, k), f"Through {spec.name.lower()}", before, cell.id, law, WayKind.PAD, spec.id)
+        through = Link(pad_id(spec, k), f"Through {within(spec.name)}", before, cell.id, law, WayKind.PAD, spec.id)
         links.append(replace(through, one_out=_left(spec, law) if k == 0 else None))
         over = Weir(floor + spec.height, face, spec.height)
         links.append(
-            Link(f"{spec.id}.over.{k}", f"Over {spec.name.lower()}", before, cell.id, over, WayKind.BYPASS, spec.id)
+            Link(f"{spec.id}.over.{k}", f"Over {within(spec.name)}", before, cell.id, over, WayKind.BYPASS, spec.id)
         )
         before = cell.id
     more, lifts = driven(spec, site, before, floor, 0.9)

@@ -9,6 +9,7 @@ from fuente.devices.foam_wall.spec import FoamWall
 from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
+from fuente.one_line import within
 
 
 def _tube_x(spec: FoamWall, site: Site) -> float:
@@ -70,7 +71,7 @@ def _foam(spec: FoamWall, site: Site, x: float) -> list[Primitive]:
 
 def _grips(spec: FoamWall, site: Site, x: float, middle: float) -> tuple[Handle, Handle]:
     """Its top and the room behind it; x mm is its face to the tank."""
-    path, owner, name = spec.path, spec.id, spec.name.lower()
+    path, owner, name = spec.path, spec.id, within(spec.name)
     top, low, high = y_of(site, spec.height), spec.dam + 0.03, site.tank.inner_height
     above = (x - spec.deep * 500, top)
     field, value, least = (

@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured, picked
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
 from fuente.devices.pocket import PocketSpec
+from fuente.one_line import Line
 
 SHAPES = {"flat": "flat across the tank", "corner": "round a corner"}
 TWIN = {
@@ -28,7 +29,7 @@ class FoamWall(PocketSpec):
     """Foam held by rails across a tank or round a corner; water goes through it and is lifted back from behind it."""
 
     kind: Literal["foam_wall"] = "foam_wall"
-    name: str = Field("Foam wall", max_length=80)
+    name: Line = Field("Foam wall", max_length=80)
     shape: Literal["flat", "corner"] = picked("flat", "It stands", SHAPES)
     thickness: float = measured(0.05, "length", "Foam's thickness", 0.01, 0.3, "Of each pad.", step=0.005)
     ppi: float = measured(20.0, "number", "Pores per inch", 8.0, 60.0, step=5.0)

@@ -10,6 +10,7 @@ from fuente.devices.header.network import link_id
 from fuente.devices.header.spec import HeaderSpec
 from fuente.devices.site import Site
 from fuente.hydraulics.drains import open_channel_capacity
+from fuente.one_line import within
 
 FULLEST = 0.75  # of what it carries: the rest is for slime and for a restart's surge
 
@@ -58,7 +59,7 @@ def judge(spec: HeaderSpec, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "header-heard",
                 Rank.CONSIDER,
-                f"The fall of {spec.name.lower()} carries {{flow:flow}}; it is quiet up to {{half:flow}}.",
+                f"The fall of {within(spec.name)} carries {{flow:flow}}; it is quiet up to {{half:flow}}.",
                 "Half of what a falling pipe carries as an open channel is quiet.",
                 spec.id,
                 {"flow": flow, "half": limit / 2},

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, measured
 from fuente.devices.contract import Device, End
+from fuente.one_line import Line
 
 
 class HeaderSpec(Device):
@@ -16,7 +17,7 @@ class HeaderSpec(Device):
 
     kind: Literal["header"] = "header"
     id: str = Field("header", max_length=40)
-    name: str = Field("Common drain", max_length=80)
+    name: Line = Field("Common drain", max_length=80)
     into: str = Field("sump", max_length=40, description="Id of the filter, or of the header, that it falls into.")
     chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the first.")
     form: Literal["pipe", "gutter"] = "pipe"

@@ -8,6 +8,7 @@ from fuente.devices.join.network import link_id
 from fuente.devices.join.spec import JoinSpec
 from fuente.devices.site import Site
 from fuente.drawing.primitives import Drawing, Handle, Point, Polyline
+from fuente.one_line import within
 
 
 def ends_of(spec: JoinSpec, site: Site) -> tuple[Point, Point]:
@@ -35,6 +36,6 @@ def sketch(spec: JoinSpec, site: Site, look: Look) -> Drawing:
         end = (enters[0] * 1000, (enters[1] + spec.release) * 1000)
         points = ((x0, y0), (x0, y0 - 60), (end[0], y0 - 60), end) if abs(x0 - end[0]) > 1 else ((x0, y0), end)
     grip = Handle(
-        (x0, y0), "y", (*path, "height"), spec.height, 0.02, 2.0, spec.name.lower(), spec.name.lower(), owner=spec.id
+        (x0, y0), "y", (*path, "height"), spec.height, 0.02, 2.0, within(spec.name), within(spec.name), owner=spec.id
     )
     return Drawing((Polyline(points, style, spec.id, wide),), (grip,))

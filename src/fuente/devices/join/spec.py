@@ -10,6 +10,7 @@ from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, measured
 from fuente.devices.contract import Device, End
 from fuente.devices.site import Site
+from fuente.one_line import Line
 
 
 class JoinSpec(Device):
@@ -17,7 +18,7 @@ class JoinSpec(Device):
 
     kind: Literal["join"] = "join"
     id: str = Field("join", max_length=40)
-    name: str = Field("Joining line", max_length=80)
+    name: Line = Field("Joining line", max_length=80)
     first: str = Field("sump", max_length=40, description="Id of the filter that it leaves.")
     chamber: str = Field("pump", max_length=40, description="Id of the chamber there.")
     second: str = Field("sump-2", max_length=40, description="Id of the filter that it enters.")

@@ -10,6 +10,7 @@ from fuente.catalogue import PIPES
 from fuente.devices.base import FittingCount, Spec, measured
 from fuente.devices.contract import Device, End
 from fuente.devices.pumping import PumpSpec
+from fuente.one_line import Line
 
 LOOP_NAMES = {"steriliser": "Steriliser loop", "plant_bed": "Plant bed", "chiller": "Chiller loop"}
 
@@ -105,7 +106,7 @@ class Manifold(Device):
 
     kind: Literal["manifold"] = "manifold"
     id: str = Field("manifold", max_length=40)
-    name: str = Field("Manifold", max_length=80)
+    name: Line = Field("Manifold", max_length=80)
     feeders: tuple[Feeder, ...] = Field((Feeder(),), min_length=1, max_length=8)
     riser: str = Field("40-pn10", description="Riser between the rows, an id of the catalogue.")
     rows: tuple[SupplyRow, ...] = Field(min_length=1, max_length=40)

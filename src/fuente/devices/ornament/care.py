@@ -7,6 +7,7 @@ from fuente.devices.ornament.spec import Ornament
 from fuente.devices.site import Site
 from fuente.devices.upkeep_words import BUCKET, OLD_WATER, SQUEEZE, WEEK
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def care(spec: Ornament, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -15,7 +16,7 @@ def care(spec: Ornament, site: Site, solution: Solution) -> tuple[Task, ...]:
     return (
         Task(
             f"{spec.id}.rinse",
-            f"Rinse the foam of {spec.name.lower()}",
+            f"Rinse the foam of {within(spec.name)}",
             4 * WEEK,
             why,
             spec.id,

@@ -8,6 +8,7 @@ from fuente.devices.ornament.spec import Ornament
 from fuente.devices.pocket_sketch import inside_water, tube_sketch, x_of, y_of
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polygon, Primitive, box
 from fuente.drawing.styles import pad_grade
+from fuente.one_line import within
 
 
 def _outline(spec: Ornament, x0: float, x1: float, y0: float, y1: float) -> tuple[Point, ...]:
@@ -91,7 +92,7 @@ def sketch(spec: Ornament, site: Site, look: Look) -> Drawing:
             spec.width,
             0.03,
             1.5,
-            f"width of {spec.name.lower()}",
+            f"width of {within(spec.name)}",
             "ornament",
             owner=owner,
         ),
@@ -102,7 +103,7 @@ def sketch(spec: Ornament, site: Site, look: Look) -> Drawing:
             spec.height,
             0.04,
             1.5,
-            f"height of {spec.name.lower()}",
+            f"height of {within(spec.name)}",
             "ornament",
             owner=owner,
         ),

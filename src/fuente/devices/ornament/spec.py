@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured, picked
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted, yes_no
 from fuente.devices.pocket import PocketSpec
+from fuente.one_line import Line
 
 FORMS = {"cylinder": "a cylinder", "box": "a box", "cone": "a cone", "litres": "known by its litres"}
 SHELLS = {
@@ -28,7 +29,7 @@ class Ornament(PocketSpec):
     """A hollow ornament with gaps at its foot, layers inside, and a lift tube or a pump."""
 
     kind: Literal["ornament"] = "ornament"
-    name: str = Field("Ornament filter", max_length=80)
+    name: Line = Field("Ornament filter", max_length=80)
     form: Literal["cylinder", "box", "cone", "litres"] = picked("cylinder", "Form", FORMS)
     width: float = measured(0.16, "length", "Width outside", 0.03, 1.5, step=0.01)
     depth: float = measured(0.16, "length", "Depth outside", 0.03, 1.5, "Of a box.", step=0.01)

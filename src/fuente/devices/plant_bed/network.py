@@ -9,6 +9,7 @@ from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, 
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.one_line import within
 
 _ENDS = 0.1  # of its length is free water at either end
 
@@ -34,7 +35,7 @@ def lower(spec: PlantBed, site: Site) -> Fragment:
     half = plastic(spec.length + spec.width, spec.plan / 2)  # each has an end and half of the sides
     cells = tuple(
         Cell(key, name, floor, rim, curve, owner=spec.id, walls=half)
-        for key, name in ((head_id, f"Head of {spec.name.lower()}"), (foot_id, f"Foot of {spec.name.lower()}"))
+        for key, name in ((head_id, f"Head of {within(spec.name)}"), (foot_id, f"Foot of {within(spec.name)}"))
     )
     stuff = packed(spec.grain, spec.void).dirty(spec.dirt)
     gravel = Pad(floor, spec.width, max(spec.gravel, 0.02), (1 - 2 * _ENDS) * spec.length, stuff, site.water, spec.dirt)

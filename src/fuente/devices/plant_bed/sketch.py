@@ -8,6 +8,7 @@ from fuente.devices.plant_bed.network import ids
 from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: PlantBed, site: Site, look: Look) -> Drawing:
@@ -53,7 +54,7 @@ def _plants(spec: PlantBed, a: float, b: float, base: float) -> list[Primitive]:
 
 
 def _grips(spec: PlantBed, a: float, b: float, top: float) -> tuple[Handle, Handle]:
-    path, owner, name = spec.path, spec.id, f"length of {spec.name.lower()}"
+    path, owner, name = spec.path, spec.id, f"length of {within(spec.name)}"
     side, gravel = (b, (spec.stand + 0.5 * spec.height) * 1000), ((a + b) / 2, top)
     words, high = "depth of the gravel", spec.height
     return (

@@ -9,6 +9,7 @@ from pydantic import Field
 from fuente.devices.base import Outline, measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Site
+from fuente.one_line import Line
 
 PLANTS = {"marsh": "marsh plants", "herbs": "herbs and greens", "floating": "floating plants", "none": "none yet"}
 
@@ -19,7 +20,7 @@ class PlantBed(BesideSpec):
     rim_field: ClassVar[str] = "height"
 
     kind: Literal["plant_bed"] = "plant_bed"
-    name: str = Field("Plant bed", max_length=80)
+    name: Line = Field("Plant bed", max_length=80)
     length: float = measured(1.2, "length", "Length", 0.1, 20.0, step=0.1)
     width: float = measured(0.5, "length", "Width", 0.05, 6.0, step=0.05)
     height: float = measured(0.4, "length", "Height", 0.05, 2.0, step=0.05)

@@ -11,6 +11,7 @@ from fuente.devices.base import Change, Edit
 from fuente.devices.contract import AirPlace, Device, Study
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.site import Site
+from fuente.one_line import within
 
 
 def wish_of(spec: Device, site: Site) -> float:
@@ -88,7 +89,7 @@ def new_valves(supply: AirSupplySpec, study: Study, new: Iterable[str]) -> AirSu
 def lead_air(devices: Sequence[Device], spec: FilterSpec, sites: Mapping[str, Site]) -> Edit:
     """A line to a filter that has none."""
     supply = with_lines(devices, (spec,), sites)
-    return Edit(f"Connect air to {spec.name.lower()}", (Change(supply.path, supply),))
+    return Edit(f"Connect air to {within(spec.name)}", (Change(supply.path, supply),))
 
 
 def larger_pump_for(devices: Iterable[Device], study: Study, device_id: str) -> Edit | None:

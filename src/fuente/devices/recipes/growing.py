@@ -19,6 +19,7 @@ from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.devices.tank.spec import Tank
 from fuente.devices.top_up.spec import TopUp
+from fuente.one_line import within
 
 Devices = Mapping[str, Device]  # by id, in the order of the document
 Commands = tuple[tuple[str, Edit], ...]
@@ -212,7 +213,7 @@ def _of_manifold(devices: Devices, spec: Any) -> Commands:
 def _of_sump(devices: Devices, spec: Any) -> Commands:
     """Without it, and without what is nothing without it: its overflows and returns."""
     gone = taken_out(devices.values(), (spec,))
-    return ((f"Take the whole {spec.name.lower()} out", Edit(f"Take out {spec.name.lower()}", gone)),)
+    return ((f"Take the whole {within(spec.name)} out", Edit(f"Take out {within(spec.name)}", gone)),)
 
 
 _GROWS: dict[type[Device], Callable[[Devices, Any], Commands]] = {

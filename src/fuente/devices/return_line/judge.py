@@ -17,6 +17,7 @@ from fuente.devices.rules import judged_by
 from fuente.devices.site import Site
 from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.one_line import within
 from fuente.water.properties import Water
 
 FAST_OUTLET = 1.5  # m/s
@@ -37,7 +38,7 @@ def outlets(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]:
     for k, outlet in enumerate(line.outlets):
         if outlet.height > level + 1e-4:
             edit = Edit(
-                f"Lower {outlet.name.lower()}", (Change((*path, "outlets", k, "height"), round(level - 0.02, 3)),)
+                f"Lower {within(outlet.name)}", (Change((*path, "outlets", k, "height"), round(level - 0.02, 3)),)
             )
             found.append(
                 Finding(
@@ -67,12 +68,12 @@ def _fast(line: ReturnSpec, solution: Solution, path: Path) -> list[Finding]:
         if speed > FAST_OUTLET and spec.form == "open":
             wider = wider_pipe(spec.pipe)
             where = (*path, "outlets", k)
-            edit = Edit(f"Widen {spec.name.lower()}", (Change((*where, "pipe"), wider),)) if wider else None
+            edit = Edit(f"Widen {within(spec.name)}", (Change((*where, "pipe"), wider),)) if wider else None
             found.append(
                 Finding(
                     "outlet-fast",
                     Rank.CONSIDER,
-                    f"Water leaves {spec.name.lower()} at {{speed:speed}}.",
+                    f"Water leaves {within(spec.name)} at {{speed:speed}}.",
                     "Over {1.5:speed} it is heard, tires fish and blows sand about; a wider outlet, a spray bar, or one"
                     " outlet more.",
                     line.id,
@@ -113,7 +114,7 @@ def back_siphon(line: ReturnSpec, site: Site, study: Study) -> Iterable[Finding]
     while size < LARGEST_HOLE and not _would_work(line, tank, outlet, size, height, floor, water):
         size += 0.001
     edit = Edit(
-        f"Add air hole to {outlet.name.lower()}",
+        f"Add air hole to {within(outlet.name)}",
         (Change((*base, "hole"), round(size, 4)), Change((*base, "hole_height"), height)),
     )
     small = outlet.hole > 0 and not works[k]

@@ -9,6 +9,7 @@ from fuente.devices.return_line.network import end_of
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.site import Site
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 OVER = 0.05  # m over the tank's rim that the pipe goes
 
@@ -49,7 +50,7 @@ def parts(line: ReturnSpec, site: Site, solution: Solution) -> Parts:
                 notes=(
                     note(
                         "down into the tank" if line.tank in site.homes else "down into the vessel",
-                        of=outlet.name.lower(),
+                        of=within(outlet.name),
                     ),
                     hole,
                 ),

@@ -10,6 +10,7 @@ from fuente.devices.return_line.network import end_of, link_id
 from fuente.devices.return_line.spec import ReturnSpec
 from fuente.devices.site import Site
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Polyline, Primitive, box
+from fuente.one_line import within
 
 SEEN = 5e-7  # m³/s: less is the last trickle of a state that is at rest
 
@@ -61,8 +62,8 @@ def sketch(line: ReturnSpec, site: Site, look: Look) -> Drawing:
                 outlet.height,
                 0.02,
                 tank.inner_height,
-                f"{outlet.name.lower()} mouth",
-                f"{outlet.name.lower()}",
+                f"{within(outlet.name)} mouth",
+                f"{within(outlet.name)}",
                 owner=line.id,
             )
         )

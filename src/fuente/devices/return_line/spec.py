@@ -11,12 +11,13 @@ from fuente.devices.base import FittingCount, Spec, measured
 from fuente.devices.contract import Device, End
 from fuente.devices.lamps import LampSpec
 from fuente.devices.pumping import PumpSpec
+from fuente.one_line import Line
 
 
 class OutletSpec(Spec):
     """One return outlet in the tank."""
 
-    name: str = Field("Outlet", max_length=60)
+    name: Line = Field("Outlet", max_length=60)
     pipe: str = Field("25-pn16", description="Its pipe or hose, an id of the catalogue.")
     form: Literal["open", "bar"] = Field("open", description="An open end, or a spray bar.")
     holes: int = Field(20, ge=1, le=400, description="Holes of the spray bar.")

@@ -6,13 +6,14 @@ from fuente.devices.base import Task
 from fuente.devices.rim_box.spec import RimBox
 from fuente.devices.site import Site
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 WEEK = 7 * 86400.0
 
 
 def care(spec: RimBox, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Block, lip, inlet."""
-    name = spec.name.lower()
+    name = within(spec.name)
     found = [
         Task(
             f"{spec.id}.rinse", f"Rinse the block of {name}", 4 * WEEK, "In old tank water, never the bag too.", spec.id

@@ -14,6 +14,7 @@ from fuente.devices.rim_box.spec import SKIMS, RimBox
 from fuente.devices.rules import judged_by
 from fuente.life.load import foam_surface
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 BAGS_REACHED = 0.5  # of a bag's surface, as water goes round it too; an assumption
 HEAVY = 12.0  # kg on a rim from which a rail or a foot under the box is wanted; an assumption
@@ -71,7 +72,7 @@ def shared(spec: RimBox, site: Site, study: Study) -> Iterable[Finding]:
 
 def still(spec: RimBox, site: Site, study: Study) -> Iterable[Finding]:
     """No air, or nothing that moves."""
-    name = spec.name.lower()
+    name = within(spec.name)
     if spec.on_air and spec.id not in site.drops:
         yield Finding(
             "no-air",

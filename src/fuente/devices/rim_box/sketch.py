@@ -11,6 +11,7 @@ from fuente.devices.rim_box.network import POURS, clean_id, foot_of, lip_of
 from fuente.devices.rim_box.spec import RimBox
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
+from fuente.one_line import within
 
 WALL = 4.0  # mm, of the box
 GAP = 6.0  # mm between the tank's wall and the box
@@ -80,7 +81,7 @@ def sketch(spec: RimBox, site: Site, look: Look) -> Drawing:
     if flow > 5e-7:
         at = ((near + far) / 2, foot - 10)
         shapes.append(Label(at, "{q:flow}", "label-pumped", values=(("q", flow),), owner=owner, room=400, side=-1))
-    name = spec.name.lower()
+    name = within(spec.name)
     grips = (
         Handle(
             (half, block[3]),

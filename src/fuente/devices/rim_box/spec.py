@@ -11,6 +11,7 @@ from fuente.devices.base import measured, picked
 from fuente.devices.contract import Held
 from fuente.devices.filtering import FilterSpec, counted
 from fuente.devices.pumping import PumpSpec
+from fuente.one_line import Line
 
 DRIVES = {"pump": "a small pump", "air": "an airlift"}
 INLETS = {"deep": "from below", "skim": "from the surface"}
@@ -21,7 +22,7 @@ class RimBox(FilterSpec):
     """A box that hangs outside on the tank's rim: lifted into it, water goes through a block and back over a lip."""
 
     kind: Literal["rim_box"] = "rim_box"
-    name: str = Field("Hang-on filter", max_length=80)
+    name: Line = Field("Hang-on filter", max_length=80)
     end: Literal["left", "right"] = picked("right", "Hangs on the tank's", {"left": "left end", "right": "right end"})
     off: float = measured(0.14, "length", "Inside, off the tank's wall", 0.04, 0.6, step=0.01)
     wide: float = measured(0.3, "length", "Inside, along the tank's wall", 0.05, 2.0, step=0.01)

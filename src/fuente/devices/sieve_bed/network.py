@@ -13,6 +13,7 @@ from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
 from fuente.network.laws import Bulkhead, Weir
 from fuente.network.model import Cell, Group, LevelCurve, Link, WayKind
+from fuente.one_line import within
 
 SCREEN_C = 0.6  # of fine openings; they also wet slowly, so that the sizing speed below is what counts
 SLOT = 0.06 / 100e-6  # 1/s: speed through the openings that Fuente sizes for, by their width; an assumption
@@ -68,7 +69,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     )
     over = Cell(
         over_id,
-        f"Over the screen of {spec.name.lower()}",
+        f"Over the screen of {within(spec.name)}",
         mesh,
         rim,
         LevelCurve.prism(mesh, rim, spec.area),
@@ -76,7 +77,7 @@ def lower(spec: SieveBed, site: Site) -> Fragment:
     )
     chamber = Cell(
         chamber_id,
-        f"Under the screen of {spec.name.lower()}",
+        f"Under the screen of {within(spec.name)}",
         floor,
         rim,
         LevelCurve.with_contents(floor, rim, spec.area, solids),

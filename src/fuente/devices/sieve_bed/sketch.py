@@ -11,6 +11,7 @@ from fuente.devices.sieve_bed.lines import others_in, others_out
 from fuente.devices.sieve_bed.network import ids
 from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: SieveBed, site: Site, look: Look) -> Drawing:
@@ -70,7 +71,7 @@ def _grips(spec: SieveBed, a: float, b: float, mesh: float) -> list[Handle]:
     path, owner = spec.path, spec.id
     highest = spec.height - spec.edge - 0.02
     middle, side = ((a + b) / 2, mesh), (b, (spec.stand + 0.5 * spec.height) * 1000)
-    name = f"length of {spec.name.lower()}"
+    name = f"length of {within(spec.name)}"
     return [
         Handle(
             middle, "y", (*path, "screen"), spec.screen, 0.05, highest, "height of the screen", "screen", owner=owner

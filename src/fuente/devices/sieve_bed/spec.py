@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Device, End, Held, Site
 from fuente.devices.filtering import counted
+from fuente.one_line import Line
 
 MOST_LINES = 3  # ways in and ways out besides the first of each
 
@@ -21,7 +22,7 @@ class SieveBed(BesideSpec):
     rim_field: ClassVar[str] = "height"
 
     kind: Literal["sieve_bed"] = "sieve_bed"
-    name: str = Field("Sieve", max_length=80)
+    name: Line = Field("Sieve", max_length=80)
     length: float = measured(1.0, "length", "Length", 0.1, 6.0, step=0.05)
     width: float = measured(0.6, "length", "Width", 0.1, 4.0, step=0.05)
     height: float = measured(0.8, "length", "Height", 0.15, 3.0, step=0.05)

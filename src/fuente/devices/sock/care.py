@@ -6,6 +6,7 @@ from fuente.devices.base import Task
 from fuente.devices.site import Site
 from fuente.devices.sock.spec import SockStage
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def care(spec: SockStage, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -13,7 +14,7 @@ def care(spec: SockStage, site: Site, solution: Solution) -> tuple[Task, ...]:
     return (
         Task(
             f"{spec.id}.change",
-            f"Change the {spec.name.lower()}",
+            f"Change the {within(spec.name)}",
             5 * 86400.0,
             "Dirt in a sock is still in the water: the short interval goes to the cheapest pad.",
             spec.id,

@@ -13,6 +13,7 @@ from fuente.hydraulics.porous import felt
 from fuente.network.beds import Bed, bed_loss
 from fuente.network.laws import Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.one_line import within
 
 FELT = 0.003  # m
 
@@ -41,10 +42,10 @@ def lower(spec: SockStage, site: Site) -> Fragment:
     if inner > 0.85 * spec.length * spec.width:
         raise SpecError(f"{spec.name} do not fit into their box: fewer, narrower, or a larger box.")
     foot = _foot(spec)
-    socks = Cell(socks_id, f"In {spec.name.lower()}", foot, rim, LevelCurve.prism(foot, rim, inner), owner=spec.id)
+    socks = Cell(socks_id, f"In {within(spec.name)}", foot, rim, LevelCurve.prism(foot, rim, inner), owner=spec.id)
     under = Cell(
         box_id,
-        f"Box of {spec.name.lower()}",
+        f"Box of {within(spec.name)}",
         floor,
         rim,
         LevelCurve.prism(floor, rim, spec.length * spec.width - inner),

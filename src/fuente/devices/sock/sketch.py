@@ -8,6 +8,7 @@ from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.devices.sock.network import ids
 from fuente.devices.sock.spec import SockStage
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Label, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: SockStage, site: Site, look: Look) -> Drawing:
@@ -53,7 +54,7 @@ def sketch(spec: SockStage, site: Site, look: Look) -> Drawing:
             spec.length,
             0.08,
             3.0,
-            f"length of {spec.name.lower()}",
+            f"length of {within(spec.name)}",
             "box",
             owner=owner,
         ),

@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Site
 from fuente.devices.filtering import counted
+from fuente.one_line import Line
 
 
 class SockStage(BesideSpec):
@@ -19,7 +20,7 @@ class SockStage(BesideSpec):
     rim_field: ClassVar[str] = "height"
 
     kind: Literal["sock"] = "sock"
-    name: str = Field("Socks", max_length=80)
+    name: Line = Field("Socks", max_length=80)
     socks: int = counted(1, "Socks", 1, 12)
     diameter: float = measured(0.18, "length", "Sock's diameter", 0.05, 0.5, step=0.01)
     sock: float = measured(0.4, "length", "Sock's length", 0.1, 1.0, step=0.05)

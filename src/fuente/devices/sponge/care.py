@@ -7,12 +7,13 @@ from fuente.devices.site import Site
 from fuente.devices.sponge.spec import Sponge
 from fuente.devices.upkeep_words import BUCKET, OLD_WATER, SQUEEZE, WEEK
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def care(spec: Sponge, site: Site, solution: Solution) -> tuple[Task, ...]:
     """Squeeze it, look at its air."""
     why = "Its pores hold what it lives on until they clog; tap water with chlorine kills the film."
-    name = spec.name.lower()
+    name = within(spec.name)
     why_air = "Airlines clog with lime and slip off."
     air = Task(f"{spec.id}.air", f"Look whether {name} still lifts", WEEK, why_air, spec.id)
     if not spec.matted:

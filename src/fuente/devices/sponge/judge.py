@@ -9,6 +9,7 @@ from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_shown import judge_pocket
 from fuente.devices.sponge.spec import Sponge
 from fuente.life.load import foam_surface
+from fuente.one_line import within
 
 GENTLE = 4e-3  # m/s through the outer face, under which fry and shrimp are not held on it; an assumption
 
@@ -28,7 +29,7 @@ def grow(spec: Sponge, site: Site, factor: float) -> Edit | None:
     longer = round(spec.length * factor + 0.005, 2)
     if spec.at + longer > site.tank.inner_length or longer > 2.0:
         return None
-    return Edit(f"Lengthen {spec.name.lower()}", (Change((*path, "length"), longer),))
+    return Edit(f"Lengthen {within(spec.name)}", (Change((*path, "length"), longer),))
 
 
 def _larger(spec: Sponge, factor: float, path: Path) -> Edit:
@@ -51,7 +52,7 @@ def judge(spec: Sponge, site: Site, study: Study) -> tuple[Finding, ...]:
             Finding(
                 "face-fast",
                 Rank.CONSIDER,
-                "Water enters {name} at {speed:slow_speed}.".replace("{name}", spec.name.lower()),
+                "Water enters {name} at {speed:slow_speed}.".replace("{name}", within(spec.name)),
                 "Slower water does not hold small animals on it, and the block clogs less soon. Take a larger block or"
                 " less air.",
                 spec.id,

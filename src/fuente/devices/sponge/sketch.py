@@ -8,6 +8,7 @@ from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.devices.sponge.spec import Sponge
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
+from fuente.one_line import within
 
 
 def air_at(spec: Sponge, site: Site) -> Point:
@@ -45,7 +46,7 @@ def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
                 spec.length,
                 0.02,
                 2.0,
-                f"length of {spec.name.lower()}",
+                f"length of {within(spec.name)}",
                 "block",
                 owner=owner,
             ),
@@ -56,7 +57,7 @@ def sketch(spec: Sponge, site: Site, look: Look) -> Drawing:
                 spec.height,
                 0.02,
                 1.5,
-                f"height of {spec.name.lower()}",
+                f"height of {within(spec.name)}",
                 "block",
                 owner=owner,
             ),

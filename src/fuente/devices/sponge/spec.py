@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from fuente.devices.base import Outline, Spec, measured, picked
 from fuente.devices.contract import Held, Site
 from fuente.devices.pocket import PocketSpec
+from fuente.one_line import Line, within
 
 STYLES = {"sponge": "a sponge", "box": "a box of media"}
 
@@ -31,7 +32,7 @@ class Sponge(PocketSpec):
     """A block of foam, or a slotted box of media, with lift tubes in its middle."""
 
     kind: Literal["sponge"] = "sponge"
-    name: str = Field("Sponge filter", max_length=80)
+    name: Line = Field("Sponge filter", max_length=80)
     style: Literal["sponge", "box"] = picked("sponge", "It is", STYLES)
     length: float = measured(0.12, "length", "Block's length", 0.02, 2.0, step=0.01)
     width: float = measured(0.12, "length", "Block's width", 0.02, 2.0, step=0.01)
@@ -53,7 +54,7 @@ class Sponge(PocketSpec):
             raise ValueError("The lift tubes do not fit into the block; take fewer or narrower ones.")
         over = sum(b.volume for b in self.bags) - self.block
         if self.style == "box" and over > 1e-9:
-            raise ValueError(f"The bags hold {{{over:.6f}:volume}} more than {self.name.lower()} has room for.")
+            raise ValueError(f"The bags hold {{{over:.6f}:volume}} more than {within(self.name)} has room for.")
         return self
 
     def holds(self) -> tuple[Held, ...]:

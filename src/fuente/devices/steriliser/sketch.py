@@ -9,6 +9,7 @@ from fuente.devices.pocket import flow_of
 from fuente.devices.pocket_sketch import y_of
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.drawing.primitives import Circle, Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: Steriliser, site: Site, look: Look) -> Drawing:
@@ -30,7 +31,7 @@ def sketch(spec: Steriliser, site: Site, look: Look) -> Drawing:
         box(x0 + 12, middle - spec.sleeve * 500, x1 - 12, middle + spec.sleeve * 500, "lamp", owner),
         Label(((x0 + x1) / 2, foot - 10), "{q:flow}", "label-pumped", values=values, owner=owner, room=400, side=-1),
     ]
-    name, where = f"length of {spec.name.lower()}", (*spec.path, "length")
+    name, where = f"length of {within(spec.name)}", (*spec.path, "length")
     grip = Handle((x1, middle), "x", where, spec.length, 0.1, 2.0, name, "steriliser", owner=owner)
     return Drawing(tuple(shapes), (grip,))
 

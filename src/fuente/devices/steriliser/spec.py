@@ -11,13 +11,14 @@ from fuente.devices.base import Outline, measured
 from fuente.devices.contract import Site
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.pumping import PumpSpec
+from fuente.one_line import Line
 
 
 class Steriliser(FilterSpec):
     """A lamp in a closed chamber, with a small pump in the tank and two hoses."""
 
     kind: Literal["steriliser"] = "steriliser"
-    name: str = Field("Steriliser", max_length=80)
+    name: Line = Field("Steriliser", max_length=80)
     stand: float = measured(0.3, "length", "Underside above the room's floor", -2.0, 4.0, step=0.01)
     offset: float = measured(0.3, "length", "Left end from the left of the drawing", -20.0, 60.0, step=0.05)
     length: float = measured(0.35, "length", "Chamber's length", 0.1, 2.0, step=0.05)

@@ -8,6 +8,7 @@ from fuente.devices.site import Site
 from fuente.devices.sump.spec import Chamber, Sump, cell_ids
 from fuente.network.aeration import Lift
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 STIRRED = 0.05 / 60  # m³/s of air for each m³ of water that is only kept moving: 1 L/min for 20 L, an assumption
 FOOT = 0.02  # m over the floor at which an air line ends
@@ -30,11 +31,11 @@ def places(sump: Sump, site: Site) -> tuple[AirPlace, ...]:
             continue
         station, cell = f"{sump.id}.{chamber.id}", cell_ids(sump, chamber)[0]
         foot = sump.floor + FOOT
-        name = f"Air in {chamber.title.lower()}"
+        name = f"Air in {within(chamber.title)}"
         lift = Lift(f"{station}.air", name, cell, cell, foot, sump.rim, 0.01, count=0, owner=station)
         x = (sump.offset + sump.thickness + start + LINE_ALONG * width) * 1000
         wanted = wish(sump, chamber, width, site)
-        title = f"{chamber.title} of {sump.name.lower()}"
+        title = f"{chamber.title} of {within(sump.name)}"
         found.append(
             AirPlace(station, sump.id, chamber.id, title, wanted, lift, (x, foot * 1000), (x, sump.rim * 1000 + 14))
         )

@@ -7,6 +7,7 @@ from fuente.devices.site import Site
 from fuente.devices.sump.spec import Chamber, Sump
 from fuente.devices.upkeep_words import BUCKET, OLD_WATER, PUMP_OFF, PUMP_ON, READ, SQUEEZE, WEEK
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def care(sump: Sump, site: Site, solution: Solution) -> tuple[Task, ...]:
@@ -43,7 +44,7 @@ def care(sump: Sump, site: Site, solution: Solution) -> tuple[Task, ...]:
             tasks.append(
                 Task(
                     f"{owner}.muck",
-                    f"Pump out {name.lower()}",
+                    f"Pump out {within(name)}",
                     4 * WEEK,
                     "Muck left in rots.",
                     owner,
@@ -102,12 +103,12 @@ def _pad(sump: Sump, chamber: Chamber, owner: str, k: int) -> Task:
     )
     return Task(
         f"{owner}.pad.{k}",
-        f"Rinse the {grade}" + (f" of the {chamber.title.lower()}" if not several or chamber.title else ""),
+        f"Rinse the {grade}" + (f" of the {within(chamber.title)}" if not several or chamber.title else ""),
         2 * WEEK if finest else 4 * WEEK if several else 8 * WEEK,
         "One pad at a time, in old tank water: the others keep the living surface.",
         owner,
         f"{owner}.pad.{k}",
-        f"{grade} of {chamber.title.lower()}",
+        f"{grade} of {within(chamber.title)}",
         12,
         0.01,
         BUCKET,

@@ -8,6 +8,7 @@ from fuente.catalogue import sheet
 from fuente.devices.base import Change, Edit, Path
 from fuente.devices.sump.plates import baffle_check
 from fuente.devices.sump.spec import ROLE_NAMES, Baffle, Chamber, Fill, Pad, Role, Socks, Sump
+from fuente.one_line import within
 
 # Length along the sump in m: least, and wished.
 WIDTHS: dict[str, tuple[float, float]] = {
@@ -97,16 +98,16 @@ def commands(sump: Sump, index: int, path: Path, flow: float) -> tuple[tuple[str
         made = _addition(sump, at, role, flow) if role != "pump" else None
         if made is not None:
             row = (*chambers[:at], made, *chambers[at:])
-            found.append((f"Add {name.lower()} {side} it", Edit(f"Add {name.lower()}", (Change(where, row),))))
+            found.append((f"Add {within(name)} {side} it", Edit(f"Add {within(name)}", (Change(where, row),))))
     if not last:
         if index > 0:
             row = (*chambers[: index - 1], chamber, chambers[index - 1], *chambers[index + 1 :])
-            found.append(("Move it upstream", Edit(f"Move {chamber.title.lower()}", (Change(where, row),))))
+            found.append(("Move it upstream", Edit(f"Move {within(chamber.title)}", (Change(where, row),))))
         if index < len(chambers) - 2:
             row = (*chambers[:index], chambers[index + 1], chamber, *chambers[index + 2 :])
-            found.append(("Move it downstream", Edit(f"Move {chamber.title.lower()}", (Change(where, row),))))
+            found.append(("Move it downstream", Edit(f"Move {within(chamber.title)}", (Change(where, row),))))
         row = (*chambers[:index], *chambers[index + 1 :])
-        found.append(("Take it out", Edit(f"Take out {chamber.title.lower()}", (Change(where, row),))))
+        found.append(("Take it out", Edit(f"Take out {within(chamber.title)}", (Change(where, row),))))
     found += _pads(chamber, (*where, index))
     return tuple(found)
 

@@ -11,6 +11,7 @@ from fuente.devices.glazed import plate_bottom, plate_wall
 from fuente.devices.site import Site
 from fuente.devices.sump.plates import baffle_check
 from fuente.devices.sump.spec import Sump
+from fuente.one_line import within
 
 
 def space(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
@@ -93,7 +94,7 @@ def glass(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "baffle",
                 Rank.FIX,
-                f"The baffle after {chamber.title.lower()} is {{now:length}} thick and wants {{need:length}} with one"
+                f"The baffle after {within(chamber.title)} is {{now:length}} thick and wants {{need:length}} with one"
                 " side empty.",
                 "While you clean one chamber the next one pushes on it.",
                 f"{sump.id}.{chamber.id}",

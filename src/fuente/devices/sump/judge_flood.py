@@ -10,6 +10,7 @@ from fuente.devices.contract import Study
 from fuente.devices.site import Port, Site, Vessel
 from fuente.devices.sump.spec import Sump, cell_ids
 from fuente.devices.wells import lower_mark
+from fuente.one_line import within
 
 BARE = 0.06  # m of water, about what a heater that lies needs to stay covered
 
@@ -206,8 +207,8 @@ def cleaning(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "cleaning-heater",
                 Rank.CONSIDER,
-                f"Emptying {chamber.title.lower()} leaves {{depth:level}} of water round the heaters of"
-                f" {other.title.lower()}.",
+                f"Emptying {within(chamber.title)} leaves {{depth:level}} of water round the heaters of"
+                f" {within(other.title)}.",
                 "A heater that falls dry cracks or burns. Switch it off first, or keep that chamber apart by a baffle.",
                 f"{sump.id}.{other.id}",
                 {"depth": depth},

@@ -9,6 +9,7 @@ from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.sump.card import slow_speed
 from fuente.devices.sump.spec import Baffle, Chamber, Sump, cell_ids
+from fuente.one_line import within
 
 BUBBLE_RISE = 0.03  # m/s, a bubble of 0.3 mm
 FAST_GAP = 0.2  # m/s
@@ -29,7 +30,7 @@ def gaps(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
                 yield Finding(
                     "gap-fast",
                     Rank.FIX,
-                    f"Water goes under the baffle of {chamber.title.lower()} at {{speed:speed}}.",
+                    f"Water goes under the baffle of {within(chamber.title)} at {{speed:speed}}.",
                     "Fast water stirs up dirt and carries bubbles; {0.15:speed} is gentle.",
                     f"{sump.id}.{chamber.id}",
                     {"speed": speed},

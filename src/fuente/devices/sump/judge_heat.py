@@ -8,6 +8,7 @@ from fuente.devices.base import Change, Edit, Finding, Path, Rank
 from fuente.devices.contract import Study
 from fuente.devices.site import Site
 from fuente.devices.sump.spec import Chamber, Sump, cell_ids
+from fuente.one_line import within
 
 
 def _safe_chamber(sump: Sump, study: Study) -> Chamber | None:
@@ -45,7 +46,7 @@ def heater_dry(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         yield Finding(
             "heater-dry",
             Rank.FIX,
-            f"The heaters stand in the {chamber.title.lower()}, which falls {{fall:level}} before the pump sucks air, "
+            f"The heaters stand in the {within(chamber.title)}, which falls {{fall:level}} before the pump sucks air, "
             "in {days:days}.",
             "A heater out of water cracks or burns. Only a chamber behind a crest keeps its level."
             + (f" {target.title} does." if target else ""),

@@ -10,6 +10,7 @@ from fuente.devices.site import Site
 from fuente.devices.sump.air import air_of, wish
 from fuente.devices.sump.card import bed_share, pad_drop, pad_room
 from fuente.devices.sump.spec import Chamber, Pad, Sump, cell_ids
+from fuente.one_line import within
 
 WILD = 3.2  # times the air that a bed wants, from which on it boils
 
@@ -30,7 +31,7 @@ def pad_order(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
         return
     _, _, chamber, pad = places[wrong]
     before = max(places[:wrong], key=lambda p: p[3].ppi)[2]
-    where = "" if before.id == chamber.id else f" of {before.title.lower()}"
+    where = "" if before.id == chamber.id else f" of {within(before.title)}"
     yield Finding(
         "pad-order",
         Rank.FIX,
@@ -76,7 +77,7 @@ def overtop(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
             yield Finding(
                 "overtops",
                 Rank.FIX,
-                f"{{flow:flow}} goes over {chamber.title.lower()} instead of through it.",
+                f"{{flow:flow}} goes over {within(chamber.title)} instead of through it.",
                 "Its loss is more than its freeboard. Clean it, take it coarser, or stand it higher.",
                 owner,
                 {"flow": now, "drop": drop},
@@ -111,7 +112,7 @@ def _clean(sump: Sump, chamber_id: str) -> Edit | None:
     changes = [Change((*base, "pads", i, "dirt"), 1.0) for i, p in enumerate(chamber.pads) if p.dirt > 1]
     if chamber.socks and chamber.socks.dirt > 1:
         changes.append(Change((*base, "socks", "dirt"), 1.0))
-    return Edit(f"Clean {chamber.title.lower()}", tuple(changes)) if changes else None
+    return Edit(f"Clean {within(chamber.title)}", tuple(changes)) if changes else None
 
 
 def carriers(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
@@ -232,7 +233,7 @@ def aired(sump: Sump, site: Site, study: Study) -> Iterable[Finding]:
                 yield Finding(
                     "bed-no-air",
                     Rank.CONSIDER,
-                    f"No air line leads to {chamber.title.lower()}: its carriers want {{want:air_flow}} to roll.",
+                    f"No air line leads to {within(chamber.title)}: its carriers want {{want:air_flow}} to roll.",
                     "Water that only passes does not turn them; they pile up at the baffle, strain dirt and clog. Some"
                     " builders let them stand on purpose and flush them often.",
                     owner,

@@ -20,6 +20,7 @@ from fuente.life.load import foam_surface
 from fuente.network.beds import Bed
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
 from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
+from fuente.one_line import within
 
 FOAM_VOID = 0.97
 SOCK_THICKNESS = 0.0025  # m of felt
@@ -201,12 +202,12 @@ def _stack(build: _Build, chamber: Chamber, width: float, ids: tuple[str, ...], 
     foot = sump.floor + chamber.support
     base = f"{sump.id}.{chamber.id}.lying"
     through = Bed(foot, stack.SEEPS, soft, rest, dirt)
-    build.links.append(Link(base, f"Through {chamber.title.lower()}", ids[0], ids[1], through, WayKind.PAD, sump.id))
+    build.links.append(Link(base, f"Through {within(chamber.title)}", ids[0], ids[1], through, WayKind.PAD, sump.id))
     top = stack.plate_top(sump, chamber)
     over = Weir(sump.floor + top, across, top)
     build.links.append(
         Link(
-            f"{base}.over", f"over the plate of {chamber.title.lower()}", ids[0], ids[1], over, WayKind.BYPASS, sump.id
+            f"{base}.over", f"over the plate of {within(chamber.title)}", ids[0], ids[1], over, WayKind.BYPASS, sump.id
         )
     )
 

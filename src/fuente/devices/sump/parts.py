@@ -30,6 +30,7 @@ from fuente.devices.sump.shell import drilled, shell_of, strips_of
 from fuente.devices.sump.spec import Baffle, Chamber, Sump
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 RING = 0.012  # m that a sock's ring needs beyond its hole
 PLATE = 0.006  # m, the sheet of the sock plate
@@ -71,7 +72,7 @@ def _named(sump: Sump, site: Site, panels: list[Panel]) -> list[Panel]:
 
 def _baffles(sump: Sump, chamber: Chamber, shop: Shop) -> list[Panel]:
     """The baffles at a chamber's two ends, as far as it has them."""
-    title = chamber.title.lower()
+    title = within(chamber.title)
     start, width = _span(sump, chamber)
     under = start + width / 2 - (chamber.under.thickness / 2 if chamber.under else 0.0)
     rows = (
@@ -116,7 +117,7 @@ def _comb(sump: Sump, chamber: Chamber, field: str, baffle: Baffle, slots: Slots
     words = f"teeth: {slots.count} slots {{g:length}} wide, {{d:length}} deep; glued {{l:length}} deep on the far side"
     return Panel(
         id=f"{sump.id}.{chamber.id}.{field}.comb",
-        name=f"Comb on the baffle after {chamber.title.lower()}",
+        name=f"Comb on the baffle after {within(chamber.title)}",
         length=sump.inner_width - 2 * shop.clearance,
         width=slots.depth + LAP,
         thickness=PLATE,
@@ -190,7 +191,7 @@ def _beside(sump: Sump, chamber: Chamber, shop: Shop) -> Panel:
     where = "upstream" if chamber.way == "up" else "downstream"
     return Panel(
         id=f"{sump.id}.{chamber.id}.beside",
-        name=f"Plate beside {chamber.title.lower()}",
+        name=f"Plate beside {within(chamber.title)}",
         length=sump.inner_width - 2 * shop.clearance,
         width=stack.plate_top(sump, chamber) - chamber.support,
         thickness=PLATE,
@@ -267,5 +268,5 @@ def _contents(sump: Sump, chamber: Chamber, site: Site) -> list[Piece]:
         if chamber.fill.held == "bags" and loose.wet is not None and loose.wet > lift:
             loose = replace(loose, bags=math.ceil(loose.wet / lift))
         found.append(loose)
-    found += heater_things(f"{owner}.heaters", chamber.heaters, chamber.heater_watts, chamber.title.lower())
+    found += heater_things(f"{owner}.heaters", chamber.heaters, chamber.heater_watts, within(chamber.title))
     return found

@@ -13,6 +13,7 @@ from fuente.devices.sump.spec import Baffle, Chamber, Sump, cell_ids
 from fuente.drawing.primitives import Circle, Dimension, Drawing, Handle, Label, Polygon, Polyline, Primitive, box
 from fuente.drawing.styles import pad_grade
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 
 def sketch(sump: Sump, site: Site, look: Look) -> Drawing:
@@ -335,7 +336,7 @@ def _baffle(
     slots = slots_of(sump.inner_width, baffle.top, sump.inner_height, baffle.notch, baffle.teeth, baffle.tooth_gap)
     if slots:
         shapes.append(box(a, top, b, top + slots.depth * 1000, "teeth", owner))
-    what = f"crest after {title.lower()}" if path[-1] == "exit" else f"top of the under-baffle of {title.lower()}"
+    what = f"crest after {within(title)}" if path[-1] == "exit" else f"top of the under-baffle of {within(title)}"
     handles.append(
         Handle(
             ((a + b) / 2, top),
@@ -350,7 +351,7 @@ def _baffle(
         )
     )
     if baffle.gap > 0:
-        what = f"gap under the baffle of {title.lower()}"
+        what = f"gap under the baffle of {within(title)}"
         handles.append(
             Handle(
                 ((a + b) / 2, foot), "y", (*path, "gap"), baffle.gap, 0.005, baffle.top - 0.01, what, "gap", owner=owner
@@ -373,8 +374,8 @@ def _shift(sump: Sump, index: int, x: float, path: Path, owner: str) -> Handle:
         chamber.width,
         0.022,
         chamber.width + room,
-        f"baffle after {chamber.title.lower()}",
-        f"{chamber.title.lower()} width",
+        f"baffle after {within(chamber.title)}",
+        f"{within(chamber.title)} width",
         partner=partner,
         owner=owner,
     )

@@ -8,6 +8,7 @@ from pydantic import Field, model_validator
 
 from fuente.devices.base import Outline, Spec, measured, picked
 from fuente.devices.contract import Device, Heater, Held, Site
+from fuente.one_line import Line
 
 Role = Literal["inlet", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap", "clean_out", "pump"]
 ROLE_NAMES: dict[str, str] = {
@@ -82,7 +83,7 @@ class Chamber(Spec):
 
     id: str = Field(max_length=40)
     role: Role
-    name: str = Field("", max_length=80)
+    name: Line = Field("", max_length=80)
     width: float = measured(0.15, "length", "Chamber along the sump", 0.0, 4.0)
     exit: Baffle | None = Field(None, description="The baffle to the next chamber; none at the last.")
     pads: tuple[Pad, ...] = Field((), max_length=8)
@@ -158,7 +159,7 @@ class Sump(Device):
 
     kind: Literal["sump"] = "sump"
     id: str = Field("sump", max_length=40)
-    name: str = Field("Sump", max_length=80)
+    name: Line = Field("Sump", max_length=80)
     length: float = measured(0.9, "length", "Length outside", 0.15, 6)
     width: float = measured(0.4, "length", "Width outside", 0.1, 3)
     height: float = measured(0.4, "length", "Height outside", 0.1, 2)

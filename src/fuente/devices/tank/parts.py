@@ -9,6 +9,7 @@ from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import heater_things
 from fuente.network.model import Solution
+from fuente.one_line import within
 from fuente.structure.framed import ply_strip
 from fuente.structure.plates import PlateResult
 
@@ -32,7 +33,7 @@ def wall_check(tank: Tank, shop: Shop = USUAL_SHOP) -> PlateResult:
 def parts(tank: Tank, site: Site, solution: Solution) -> Parts:
     """Its heaters, and cautions."""
     return Parts(
-        pieces=heater_things(f"{tank.id}.heaters", tank.heaters, tank.heater_watts, tank.name.lower()),
+        pieces=heater_things(f"{tank.id}.heaters", tank.heaters, tank.heater_watts, within(tank.name)),
         cautions=(
             "Load: a full system can exceed a floor's rating; ask a structural engineer.",
             "Structural results are estimates for planning, not an engineer's certificate.",

@@ -11,6 +11,7 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe
 from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
 from fuente.network.supplies import Feed, FloatValve
+from fuente.one_line import within
 
 RESERVOIR_HEIGHT = 0.3  # m: how tall a reservoir is taken to be; only its litres matter
 _OVER = 0.5  # m that it stands over the float
@@ -57,7 +58,7 @@ def lower(spec: TopUp, site: Site) -> Fragment:
         foot = floor + spec.level + _OVER
         curve = LevelCurve.prism(foot, foot + RESERVOIR_HEIGHT, spec.volume / RESERVOIR_HEIGHT)
         cell = Cell(
-            source_id(spec), f"Reservoir of {spec.name.lower()}", foot, foot + RESERVOIR_HEIGHT, curve, owner=spec.id
+            source_id(spec), f"Reservoir of {within(spec.name)}", foot, foot + RESERVOIR_HEIGHT, curve, owner=spec.id
         )
         law = FloatValve(floor + spec.level, spec.band, spec.most, foot)
         marks[cell.id] = foot + RESERVOIR_HEIGHT - 1e-6

@@ -7,6 +7,7 @@ from fuente.devices.site import Site
 from fuente.devices.top_up.network import port_of
 from fuente.devices.top_up.spec import TopUp
 from fuente.drawing.primitives import Drawing, Handle, Label, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
@@ -29,7 +30,7 @@ def sketch(spec: TopUp, site: Site, look: Look) -> Drawing:
                 owner=spec.id,
             )
         )
-        shapes.append(Label((x0 + side / 2, top + side + 26), spec.name.lower(), "label-small", owner=spec.id))
+        shapes.append(Label((x0 + side / 2, top + side + 26), within(spec.name), "label-small", owner=spec.id))
     y = (floor + spec.level) * 1000
     if spec.source != "none":
         shapes.append(Polyline(((x0 + 14, top), (x0 + 14, y)), "pipe-still", spec.id, 8))

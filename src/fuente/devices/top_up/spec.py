@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES
 from fuente.devices.base import measured
 from fuente.devices.contract import Device, End
+from fuente.one_line import Line
 
 
 class TopUp(Device):
@@ -18,7 +19,7 @@ class TopUp(Device):
 
     kind: Literal["top_up"] = "top_up"
     id: str = Field("top-up", max_length=40)
-    name: str = Field("Top-up", max_length=80)
+    name: Line = Field("Top-up", max_length=80)
     into: str = Field("sump", max_length=40, description="Id of the filter or the tank.")
     chamber: str = Field("", max_length=40, description="Id of the chamber there; empty for the pump's, or for all.")
     source: Literal["reservoir", "mains", "drip", "none"] = "reservoir"

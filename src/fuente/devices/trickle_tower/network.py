@@ -9,6 +9,7 @@ from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
 from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.one_line import within
 
 HOLDUP = 0.04  # of the packing's bulk is film at 10 m/h; 2 to 6 % by packing, typical
 _AT = 10 / 3600  # m/s of that wetting
@@ -60,7 +61,7 @@ def _cells(spec: TrickleTower, site: Site) -> tuple[Cell, Cell, Cell]:
     return (
         Cell(tray_id, "Spreading tray", top, high, LevelCurve.prism(top, high, plan), owner=spec.id),
         Cell(film_id, "Film on the packing", top - _HEAP, top + 1.0, hang, owner=spec.id),
-        Cell(base_id, f"Base of {spec.name.lower()}", floor, foot, well, owner=spec.id, walls=walls),
+        Cell(base_id, f"Base of {within(spec.name)}", floor, foot, well, owner=spec.id, walls=walls),
     )
 
 

@@ -8,6 +8,7 @@ from fuente.devices.plumbing_sketch import lines_sketch, vessel_sketch
 from fuente.devices.trickle_tower.network import ids
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
@@ -58,7 +59,7 @@ def sketch(spec: TrickleTower, site: Site, look: Look) -> Drawing:
             spec.length,
             0.05,
             3.0,
-            f"length of {spec.name.lower()}",
+            f"length of {within(spec.name)}",
             "tower",
             owner=owner,
         ),

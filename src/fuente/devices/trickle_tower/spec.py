@@ -11,6 +11,7 @@ from fuente.devices.base import Outline, measured, picked
 from fuente.devices.beside import BesideSpec, DrainSpec, FeedSpec
 from fuente.devices.contract import Held, Site
 from fuente.devices.filtering import counted
+from fuente.one_line import Line
 
 STYLES = {"tower": "one packing", "trays": "a stack of trays"}
 
@@ -21,7 +22,7 @@ class TrickleTower(BesideSpec):
     rim_field: ClassVar[str] = "base"
 
     kind: Literal["trickle_tower"] = "trickle_tower"
-    name: str = Field("Trickle tower", max_length=80)
+    name: Line = Field("Trickle tower", max_length=80)
     style: Literal["tower", "trays"] = picked("tower", "It is", STYLES)
     trays: int = counted(3, "Trays", 1, 12)
     length: float = measured(0.35, "length", "Length", 0.05, 3.0, step=0.01)

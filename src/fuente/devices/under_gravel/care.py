@@ -6,6 +6,7 @@ from fuente.devices.base import Task
 from fuente.devices.site import Site
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.network.model import Solution
+from fuente.one_line import within
 
 WEEK = 7 * 86400.0
 
@@ -17,7 +18,7 @@ def care(spec: UnderGravel, site: Site, solution: Solution) -> tuple[Task, ...]:
         Task(f"{spec.id}.vacuum", "Vacuum a third of the gravel", 2 * WEEK, why, spec.id),
         Task(
             f"{spec.id}.air",
-            f"Look whether {spec.name.lower()} still lifts",
+            f"Look whether {within(spec.name)} still lifts",
             WEEK,
             "Airlines clog and slip off.",
             spec.id,

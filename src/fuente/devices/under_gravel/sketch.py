@@ -7,6 +7,7 @@ from fuente.devices.filtering import Site
 from fuente.devices.pocket_sketch import tube_sketch, x_of, y_of
 from fuente.devices.under_gravel.spec import UnderGravel
 from fuente.drawing.primitives import Drawing, Handle, Label, Point, Polyline, Primitive, box
+from fuente.one_line import within
 
 
 def _tube_x(spec: UnderGravel, site: Site, k: int) -> float:
@@ -50,7 +51,7 @@ def sketch(spec: UnderGravel, site: Site, look: Look) -> Drawing:
             spec.length,
             0.05,
             site.tank.inner_length,
-            f"length of {spec.name.lower()}",
+            f"length of {within(spec.name)}",
             "plate",
             owner=owner,
         ),

@@ -9,13 +9,14 @@ from pydantic import Field
 from fuente.devices.base import Outline, measured
 from fuente.devices.contract import Site
 from fuente.devices.pocket import PocketSpec
+from fuente.one_line import Line
 
 
 class UnderGravel(PocketSpec):
     """A slotted plate on feet under gravel, with lift tubes through it."""
 
     kind: Literal["under_gravel"] = "under_gravel"
-    name: str = Field("Under-gravel filter", max_length=80)
+    name: Line = Field("Under-gravel filter", max_length=80)
     length: float = measured(0.5, "length", "Plate's length", 0.05, 6.0, step=0.01)
     width: float = measured(0.3, "length", "Plate's width", 0.05, 3.0, step=0.01)
     gap: float = measured(0.02, "length", "Room under the plate", 0.005, 0.1, step=0.005)
