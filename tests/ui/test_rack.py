@@ -113,9 +113,9 @@ def test_arrow_keys_turn_a_valve_a_degree(rack_window):
     page = rack_window.page("water")
     page.view.setFocus()
     page.view._focus = handle_of(page.view, "valve of B3")
-    QTest.keyClick(page.view, Qt.Key.Key_Down)
+    QTest.keyClick(page.view, Qt.Key.Key_Down, Qt.KeyboardModifier.ControlModifier)
     assert manifolds(rack_window.workspace.system)[0].rows[1].branches[2].angle == pytest.approx(51.0)
-    QTest.keyClick(page.view, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    QTest.keyClick(page.view, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier)
     assert manifolds(rack_window.workspace.system)[0].rows[1].branches[2].angle == pytest.approx(41.0)
 
 

@@ -3,8 +3,8 @@
 from unittest.mock import patch
 
 import pytest
-from PySide6.QtCore import QEvent, QPointF, Qt
-from PySide6.QtGui import QMouseEvent
+from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
+from PySide6.QtGui import QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QApplication
 from ui_hands import drag, handle, point, type_into
@@ -70,17 +70,121 @@ def test_a_baffle_moved_sideways_gives_to_one_and_takes_from_the_next(path_page)
 
 
 def test_handles_by_keyboard(path_page):
+    """Arrows go from handle to handle and leave the station; Ctrl moves one; Space chooses its station."""
     page, w = path_page, path_page.workspace
     view = page.view
-    view.setFocus()
+    before = w.selected
+    view.setFocus(Qt.FocusReason.TabFocusReason)
     index = [h.path for h in view.drawing().handles].index(CREST)
-    for _ in range(index + 1):
-        QTest.keyClick(view, Qt.Key.Key_Tab)
+    for key in (Qt.Key.Key_Right, Qt.Key.Key_Left, Qt.Key.Key_Up, Qt.Key.Key_Down):
+        QTest.keyClick(view, key)
+    assert w.selected == before
+    view._focus = index
+    QTest.keyClick(view, Qt.Key.Key_Space)
     assert w.selected == "sump.bed"
-    QTest.keyClick(view, Qt.Key.Key_Up)
+    QTest.keyClick(view, Qt.Key.Key_Up, Qt.KeyboardModifier.ControlModifier)
     assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.271)
-    QTest.keyClick(view, Qt.Key.Key_Down, Qt.KeyboardModifier.ShiftModifier)
+    both = Qt.KeyboardModifier.ControlModifier | Qt.KeyboardModifier.ShiftModifier
+    QTest.keyClick(view, Qt.Key.Key_Down, both)
     assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.261)
+    QTest.keyClick(view, Qt.Key.Key_Right, Qt.KeyboardModifier.ControlModifier)  # not its way
+    assert sumps(w.system)[0].chambers[2].exit.top == pytest.approx(0.261)
+
+
+def test_the_arrows_reach_every_handle(path_page):
+    """From any handle, arrows alone come to every other one."""
+    from fuente.ui.handle_keys import ARROWS, toward
+
+    handles = path_page.view.drawing().handles
+    seen, ahead = {0}, [0]
+    while ahead:
+        at = ahead.pop()
+        for way in ARROWS.values():
+            to = toward(handles, at, way)
+            if to not in seen:
+                seen.add(to)
+                ahead.append(to)
+    assert seen == set(range(len(handles)))
+
+
+def test_the_section_is_one_tab_stop(path_page, window):
+    path_page.view.setFocus(Qt.FocusReason.TabFocusReason)
+    QTest.keyClick(path_page.view, Qt.Key.Key_Tab)
+    assert not path_page.view.hasFocus()
+
+
+def test_typing_on_the_drawing_ends_with_enter_and_with_escape(path_page, qtbot):
+    """Unchanged Enter and Esc both go back to the drawing, with nothing edited."""
+    page, w = path_page, path_page.workspace
+    before = w.system
+    for key in (Qt.Key.Key_Return, Qt.Key.Key_Escape):
+        page.view.setFocus(Qt.FocusReason.TabFocusReason)
+        QTest.keyClick(page.view, Qt.Key.Key_Return)
+        box = page._popup
+        assert box.hasFocus()
+        QTest.keyClick(box, key)
+        assert not box.isVisible()
+        assert page.view.hasFocus()
+    QTest.keyClick(page.view, Qt.Key.Key_Return)
+    QTest.keyClicks(page._popup, "lots")
+    QTest.keyClick(page._popup, Qt.Key.Key_Return)
+    assert page._popup.isVisible()  # what cannot be read stays, and says why
+    QTest.keyClick(page._popup, Qt.Key.Key_Escape)
+    assert w.system == before
+
+
+def test_the_section_comes_nearer_about_the_pointer_and_back(path_page):
+    """A wheel leaves what is under the pointer there; a drag moves the sheet; F4 shows the station, then all of it."""
+    view = path_page.view
+    spot = QPointF(view.width() * 0.3, view.height() * 0.6)
+    under, scale = view.to_drawing(spot), view._frame()[0]
+    wheel(view, spot, 3)
+    assert view._frame()[0] == pytest.approx(scale * 1.25**3)
+    assert view.to_drawing(spot) == pytest.approx(under)
+    free = next(
+        QPointF(x, y)
+        for x in range(8, view.width(), 16)
+        for y in range(8, view.height(), 16)
+        if view.handle_at(QPointF(x, y)) is None
+    )
+    held = view.to_drawing(free)
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=free.toPoint())
+    move = QMouseEvent(
+        QEvent.Type.MouseMove,
+        free + QPointF(30, 10),
+        view.mapToGlobal(free + QPointF(30, 10)),
+        Qt.MouseButton.NoButton,
+        Qt.MouseButton.LeftButton,
+        Qt.KeyboardModifier.NoModifier,
+    )
+    QApplication.sendEvent(view, move)
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=free.toPoint())
+    assert view.to_drawing(free + QPointF(30, 10)) == pytest.approx(held)
+    wheel(view, spot, -9)
+    assert view.zoom == 1.0
+    assert view._frame()[0] == pytest.approx(scale)
+    path_page.workspace.select("sump.bed")
+    path_page.look_closely()
+    x0, y0, x1, y1 = view.box_of("sump.bed")
+    for corner in ((x0, y0), (x1, y1)):
+        assert view.rect().contains(view.to_screen(corner).toPoint())
+    assert view.zoom > 1.5
+    path_page.look_closely()
+    assert view.zoom == 1.0
+
+
+def wheel(view, spot, notches):
+    event = QWheelEvent(
+        spot,
+        view.mapToGlobal(spot),
+        QPoint(),
+        QPoint(0, 120 * notches),
+        Qt.MouseButton.NoButton,
+        Qt.KeyboardModifier.NoModifier,
+        Qt.ScrollPhase.NoScrollPhase,
+        False,
+    )
+    QApplication.sendEvent(view, event)
 
 
 def test_double_click_on_a_dimension_types_it(path_page, qtbot):

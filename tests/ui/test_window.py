@@ -20,6 +20,7 @@ from fuente.document.journal import Journal
 from fuente.document.system import apply, set_value
 from fuente.ui import settings
 from fuente.ui.help import HelpDialog
+from fuente.ui.menus import plain
 from fuente.ui.stages import STAGES
 from fuente.units import UnitSystem
 
@@ -94,9 +95,9 @@ def test_work_of_a_killed_window_comes_back(window, demo, qtbot):
 def test_undo_has_its_name_in_the_menu(window):
     assert not window.undo_action.isEnabled()
     window.workspace.edit(set_value("Raise crest", ("devices", "sump", "chambers", 2, "exit", "top"), 0.28))
-    assert window.undo_action.text() == "Undo raise crest"
+    assert plain(window.undo_action.text()) == "Undo raise crest"
     QTest.keyClick(window, Qt.Key.Key_Z, Qt.KeyboardModifier.ControlModifier)
-    assert window.redo_action.text() == "Redo raise crest"
+    assert plain(window.redo_action.text()) == "Redo raise crest"
 
 
 def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
@@ -162,13 +163,13 @@ def test_keys_are_listed(window, qtbot):
     for number, stage in enumerate(STAGES.values(), 1):  # bar, keys, pages and help are of one table
         title = stage.title.replace("&&", "&")
         assert any(w.startswith(f"{title}: ") for w in words)
-        assert f"Ctrl {number}" in words
+        assert f"Ctrl+{number}" in words
         window.show_stage(stage.key)
         assert type(window.page(stage.key)).__name__ == stage.page
         assert window.bar.stages[stage.key].isChecked()
     words = " ".join(label.text() for label in dialog.findChildren(QLabel))
-    assert "Ctrl K" in words
-    assert "Power cut" in words or "power cut" in words
+    assert "Ctrl+K" in words
+    assert "Power cut" in words
 
 
 def test_stage_and_station_keys(window):

@@ -89,7 +89,6 @@ class BuildPage(StagePage):
         self.list = Grid(("What", ""), "What is built", right=(1,))
         self.list.horizontalHeader().hide()
         self.list.fits(theme.px(30))
-        self.list.setTabKeyNavigation(False)
         self.list.setWordWrap(False)
         self.list.chosen.connect(self._chose)
         column.addWidget(self.list, 1)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
@@ -53,7 +52,6 @@ class DocumentWindow(QMainWindow):
 
         def show_stage(self, key: str) -> None: ...
         def _show_state(self) -> None: ...
-        def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction: ...
 
     def set_document(
         self, system: System, path: Path | None, stage: str = "water", later: bool = False, record: Record = EMPTY
@@ -129,7 +127,7 @@ class DocumentWindow(QMainWindow):
         )
         return True
 
-    def _all_entered(self) -> bool:
+    def all_entered(self) -> bool:
         """Take what is typed into a field and not entered; False, and said, where it cannot be read."""
         field = pending()
         if field is None or field.enter():
@@ -162,7 +160,7 @@ class DocumentWindow(QMainWindow):
 
     def save(self) -> bool:
         """Save, asking for a name the first time."""
-        if self.workspace is None or not self._all_entered():
+        if self.workspace is None or not self.all_entered():
             return False
         if self.workspace.path is None:
             return self.save_as()
@@ -170,7 +168,7 @@ class DocumentWindow(QMainWindow):
 
     def save_as(self) -> bool:
         """Save under another name."""
-        if self.workspace is None or not self._all_entered():
+        if self.workspace is None or not self.all_entered():
             return False
         start = self._folder() / f"{self.workspace.system.name or 'design'}{files.SUFFIX}"
         name, _ = QFileDialog.getSaveFileName(self, "Save the design", str(start), FILTER)
@@ -244,7 +242,7 @@ class DocumentWindow(QMainWindow):
 
     def _may_leave(self) -> bool:
         """Ask before unsaved work is left. What has a file is saved as it goes."""
-        if not self._all_entered():
+        if not self.all_entered():
             return False
         w = self.workspace
         if w is None:
@@ -279,8 +277,11 @@ class DocumentWindow(QMainWindow):
             return True
         return False
 
-    def switch_saving(self, by_itself: bool) -> None:
+    saving_action: QAction
+
+    def switch_saving(self) -> None:
         """Write the file as you go on, or only by the command."""
+        by_itself = self.saving_action.isChecked()
         settings.keep("saving", "by itself" if by_itself else "by hand")
         if self.workspace is not None:
             self.workspace.session.filing.by_itself = by_itself
@@ -342,10 +343,11 @@ class DocumentWindow(QMainWindow):
             return self.workspace.path.parent
         return known[0].parent if known else Path.home()
 
-    def _fill_recent(self) -> None:
+    def fill_recent(self) -> None:
+        """The files that were open lately."""
         self.recent_menu.clear()
         for path in settings.recent():
-            self._add(self.recent_menu, path.name, None, partial(self.open_file, path))
+            self.recent_menu.addAction(path.name.replace("&", "&&"), partial(self.open_file, path))
         if self.recent_menu.isEmpty():
             self.recent_menu.addAction("None yet").setEnabled(False)
 

@@ -15,6 +15,8 @@ from fuente.units import UnitSystem
 class DrawnView(QWidget):
     """Shows a drawing to scale, or says why there is none."""
 
+    draws_itself = True  # Copy takes it as a picture
+
     def __init__(self, name: str, parent: QWidget | None = None):
         super().__init__(parent)
         self.setObjectName("ground")

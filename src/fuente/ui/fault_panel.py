@@ -46,7 +46,7 @@ class FaultPanel(QWidget):
         self.chips: dict[str, QPushButton] = {}
         ink = "#FFFFFF" if theme.current().name == "light" else "#1A1210"
         for kind in KINDS.values():
-            chip = QPushButton(kind.title)
+            chip = QPushButton(kind.title, self)
             chip.setCheckable(True)
             chip.setStyleSheet(
                 f"QPushButton {{ padding: {theme.px(5)}px {theme.px(6)}px; }}"

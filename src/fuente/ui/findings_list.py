@@ -98,6 +98,10 @@ class FindingRow(QFrame):
         self.why.hide()
         grid.addWidget(self.why, 2, 2, 1, 3)
 
+    def copied_words(self) -> tuple[str, str]:
+        """The finding with its rank and its reason."""
+        return "Finding", f"{self.finding.rank.word}: {self.text.text()}\n{self.why.text()}"
+
     def follow(self, finding: Finding, units: UnitSystem) -> None:
         """The same finding with other numbers."""
         self.finding = finding

@@ -14,10 +14,11 @@ from PySide6.QtCore import (
     Qt,
     Signal,
 )
-from PySide6.QtGui import QGuiApplication, QKeyEvent, QKeySequence
+from PySide6.QtGui import QKeyEvent, QKeySequence
 from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidget
 
 from fuente.ui import theme
+from fuente.ui.copying import copied, row_words
 from fuente.ui.label import tip
 
 SORT = Qt.ItemDataRole.UserRole
@@ -166,6 +167,7 @@ class Grid(QTableView):
         self.verticalHeader().setDefaultSectionSize(theme.px(27))
         self.setShowGrid(False)
         self.setAccessibleName(name)
+        self.setTabKeyNavigation(False)  # Tab leaves it; the arrows walk in it
         self.horizontalHeader().setDefaultAlignment(_LEFT)
         self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())
 
@@ -214,8 +216,7 @@ class Grid(QTableView):
         """Copying takes the whole row, its cells parted by tabs, as a spreadsheet pastes them."""
         chosen = self.selectionModel().selectedIndexes()
         if event.matches(QKeySequence.StandardKey.Copy) and chosen:
-            words = (cell.text for cell in self._line(chosen[0]).cells)
-            QGuiApplication.clipboard().setText("\t".join(words))
+            copied(row_words(self, chosen[0].row()))
             return
         super().keyPressEvent(event)
 

@@ -1,52 +1,31 @@
-"""F1: every shortcut in one place."""
+"""F1: every shortcut in one place, those of the menus as the menus have them."""
 
 from __future__ import annotations
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QVBoxLayout, QWidget
+from collections.abc import Iterator
+from typing import TYPE_CHECKING
 
-from fuente.study.situations import TITLES
+from PySide6.QtCore import Qt
+from PySide6.QtGui import QAction, QKeySequence
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QScrollArea, QVBoxLayout, QWidget
+
 from fuente.ui import theme
 from fuente.ui.label import Label
-from fuente.ui.stages import STAGES
+from fuente.ui.menus import menus_of, plain
 
-SHORTCUTS = (
-    (
-        "Everywhere",
-        (
-            ("Ctrl K", "Quick answer"),
-            ("Ctrl U", "Metric or US units"),
-            ("Ctrl Z, Ctrl Shift Z", "Undo, redo, by name in the Edit menu"),
-            ("Ctrl N, Ctrl O", "New design, open a file"),
-            ("Ctrl S, Ctrl Shift S", "Save, save under another name"),
-            ("Ctrl +, Ctrl −, Ctrl 0", "Larger, smaller, usual text"),
-            ("Ctrl D", "Light or dark theme"),
-            ("F1", "This list"),
-        ),
-    ),
-    (
-        "Stages",
-        (
-            *(
-                (f"Ctrl {n}", f"{stage.title.replace('&&', '&')}: {stage.said}")
-                for n, stage in enumerate(STAGES.values(), 1)
-            ),
-            ("F3", "Plan instead of the section, and back"),
-            ("F5", "Bench mode: arrows go on and back, Space says done"),
-            ("Ctrl P, Ctrl Shift P", "Build book, drill templates as PDF"),
-            ("Ctrl Shift X, Ctrl Shift D", "Lists as a workbook, sheets as DXF"),
-            ("Ctrl C in a list", "Copy the whole row"),
-            ("Space in the wet test", "Play, pause"),
-            ("Alt ←, Alt →", "The station before, the next one"),
-            (f"Ctrl Alt 1 … {min(len(TITLES), 9)}", "Running, power cut and the other situations"),
-        ),
-    ),
+if TYPE_CHECKING:
+    from fuente.ui.window import MainWindow
+
+# Keys that belong to what has the focus and to no menu.
+ELSEWHERE = (
     (
         "In the section",
         (
-            ("Tab", "Next handle"),
-            ("Arrow keys", "Move it by 1 mm or 1/16 in; with Shift ten times that"),
-            ("Enter, double click", "Type its value"),
+            ("Arrow keys", "To the next handle that way"),
+            ("Ctrl with an arrow", "Move it by 1 mm or 1/16 in; with Shift ten times that"),
+            ("Enter, double click", "Type its value; Esc leaves it"),
+            ("Space", "Choose its station"),
+            ("+, −, wheel, pinch", "Nearer, farther; drag the sheet while it is nearer"),
             ("Esc while dragging", "Put it back"),
         ),
     ),
@@ -58,34 +37,73 @@ SHORTCUTS = (
             ("↑, ↓", "A sensible step more or less; with Shift ten steps"),
         ),
     ),
+    (
+        "Elsewhere",
+        (
+            ("Space in the wet test", "Play, pause"),
+            ("←, →, Space in bench mode", "Back, on, done"),
+            ("F in a chart", "All of it"),
+        ),
+    ),
 )
 
 
-class HelpDialog(QDialog):
-    """Lists the keys."""
+def keys_of(window: MainWindow) -> Iterator[tuple[str, list[tuple[str, str]]]]:
+    """Each menu with its shortcuts and what they do."""
+    for menu in menus_of(window):
+        rows = [
+            (a.shortcut().toString(QKeySequence.SequenceFormat.NativeText), _words(a))
+            for a in menu.actions()
+            if not a.shortcut().isEmpty()
+        ]
+        if rows:
+            yield plain(menu.title()), rows
 
-    def __init__(self, parent: QWidget | None = None):
-        super().__init__(parent)
+
+def _words(action: QAction) -> str:
+    return ": ".join(filter(None, (plain(action.text()).removesuffix("…"), action.whatsThis())))
+
+
+class HelpDialog(QDialog):
+    """Lists the keys in columns."""
+
+    def __init__(self, window: MainWindow):
+        super().__init__(window)
         self.setWindowTitle("Keyboard shortcuts")
         column = QVBoxLayout(self)
-        column.setContentsMargins(theme.px(24), theme.px(18), theme.px(24), theme.px(16))
-        grid = QGridLayout()
-        grid.setHorizontalSpacing(theme.px(24))
-        grid.setVerticalSpacing(theme.px(4))
-        row = 0
-        for title, keys in SHORTCUTS:
+        column.setContentsMargins(theme.px(8), theme.px(8), theme.px(8), theme.px(12))
+        parts = [*keys_of(window), *((title, list(rows)) for title, rows in ELSEWHERE)]
+        half = sum(len(rows) + 2 for _, rows in parts) / 2
+        sheet = QWidget()
+        grid = QGridLayout(sheet)
+        grid.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(8))
+        grid.setHorizontalSpacing(theme.px(18))
+        grid.setVerticalSpacing(theme.px(3))
+        grid.setColumnMinimumWidth(2, theme.px(20))
+        row, side = 0, 0
+        for title, rows in parts:
+            if side == 0 and row + (len(rows) + 2) / 2 > half:
+                row, side = 0, 3
             head = Label(title)
             head.setObjectName("section")
-            head.setContentsMargins(0, theme.px(10 if row else 0), 0, theme.px(2))
-            grid.addWidget(head, row, 0, 1, 2)
+            head.setContentsMargins(0, theme.px(8 if row else 0), 0, 0)
+            grid.addWidget(head, row, side, 1, 2)
             row += 1
-            for key, what in keys:
+            for key, what in rows:
                 left = Label(key)
                 left.setFont(theme.font(13, theme.MEDIUM))
-                grid.addWidget(left, row, 0, Qt.AlignmentFlag.AlignTop)
-                grid.addWidget(Label(what), row, 1)
+                grid.addWidget(left, row, side, Qt.AlignmentFlag.AlignTop)
+                grid.addWidget(Label(what), row, side + 1)
                 row += 1
-        column.addLayout(grid)
+            row += 1
+        grid.setRowStretch(grid.rowCount(), 1)
+        area = QScrollArea()
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setWidget(sheet)
+        column.addWidget(area)
+        room = sheet.sizeHint()
+        self.resize(min(room.width() + theme.px(40), 1240), min(room.height() + theme.px(80), 760))
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.reject)
         column.addWidget(buttons)

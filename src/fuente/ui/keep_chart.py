@@ -25,6 +25,8 @@ _STEP = 0.15  # of what is seen, by which a key moves it
 class KeepChart(QWidget):
     """The chart: the wheel zooms in time, a drag moves it, a double click or F fits it; values under the pointer."""
 
+    draws_itself = True  # Copy takes it as a picture
+
     hovered = Signal(str)
 
     def __init__(self, parent: QWidget | None = None):

@@ -28,6 +28,8 @@ def clock(seconds: float) -> str:
 class LevelsChart(QWidget):
     """The chart; the rim is at the top, water comes nearer to it upwards."""
 
+    draws_itself = True  # Copy takes it as a picture
+
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         t = theme.current()

@@ -6,6 +6,7 @@ import itertools
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
+    QFocusEvent,
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
@@ -18,14 +19,16 @@ from PySide6.QtWidgets import QWidget
 from fuente.devices.base import Change, Edit
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyline
 from fuente.ui import theme
+from fuente.ui.handle_keys import ARROWS, along, first, toward
 from fuente.ui.painting import paint_drawing
 from fuente.ui.tint import Tint, paint_figures, paint_key, paint_live
+from fuente.ui.zoomed import STEP, Box, ZoomedView
 from fuente.units import UnitSystem, shown
 
 GRAB = 11.0  # px
 
 
-class SectionView(QWidget):
+class SectionView(ZoomedView):
     """Shows a drawing; emits edits as handles move."""
 
     moving = Signal(object)  # Edit while a handle moves
@@ -34,6 +37,8 @@ class SectionView(QWidget):
     picked = Signal(str)  # owner under a click
     clicked = Signal()
     typed = Signal(object)  # Dimension or Handle that was double-clicked
+    draws_itself = True  # Copy takes it as a picture
+    lit = Signal(int)  # the handle that the keyboard came to
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
@@ -43,7 +48,8 @@ class SectionView(QWidget):
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setAccessibleName("Section")
         self.setAccessibleDescription(
-            "The system in section, to scale. Tab goes through its handles, arrow keys move one, Enter types a value."
+            "The system in section, to scale. Arrow keys go from handle to handle, with Ctrl they move one, Enter types"
+            " its value, Space chooses its station."
         )
         self.setMinimumSize(320, 240)
         self.editable = True
@@ -82,8 +88,8 @@ class SectionView(QWidget):
 
     # -- geometry -------------------------------------------------------------------------------------------------
 
-    def _frame(self) -> tuple[float, float, float]:
-        """Scale px/mm, and the offset of the drawing's origin in px."""
+    def _fit(self) -> tuple[float, float, float]:
+        """All of it, with room for what is written around it."""
         x0, y0, x1, y1 = self._drawing.bounds()
         fm = QFontMetricsF(theme.font(12))
         pad_x, top, low = fm.height() * 3.0, fm.height() * (2.6 if self.tint is None else 4.4), fm.height() * 1.9
@@ -94,11 +100,6 @@ class SectionView(QWidget):
         left = pad_x + (wide - scale * (x1 - x0)) / 2 - x0 * scale
         base = top + (high - scale * (y1 - y0)) / 2 + y1 * scale
         return scale, left, base
-
-    def to_screen(self, point: tuple[float, float]) -> QPointF:
-        """Pixels of a point in mm."""
-        scale, left, base = self._frame()
-        return QPointF(left + point[0] * scale, base - point[1] * scale)
 
     def scale_ratio(self) -> float:
         """How many mm of the thing a mm of screen stands for."""
@@ -127,6 +128,8 @@ class SectionView(QWidget):
             self._last = self.edit_for(self._held, self._held.value + self._held.gain * mm / 1000)
             self.moving.emit(self._last)
             return
+        if self.pan_to(event):
+            return
         hover = self.handle_at(event.position()) if self.editable else None
         if hover != self._hover:
             self._hover = hover
@@ -149,6 +152,7 @@ class SectionView(QWidget):
             owner = self._owner_at(event.position())
             if owner:
                 self.picked.emit(owner)
+            self.pan_from(event)
             return
         self._grabbed = self._focus = index
         self._held = self._drawing.handles[index]
@@ -160,6 +164,7 @@ class SectionView(QWidget):
 
     def mouseReleaseEvent(self, event: QMouseEvent) -> None:
         """Let go: the edit is made."""
+        self.pan_end()
         if self._held is None:
             return
         last, self._held, self._grabbed, self._last = self._last, None, None, None
@@ -182,51 +187,79 @@ class SectionView(QWidget):
                 return
 
     def keyPressEvent(self, event: QKeyEvent) -> None:
-        """Handles by keyboard: Tab, arrows, Enter, Esc."""
+        """Handles by keyboard: arrows, with Ctrl to move one, Enter, Space, Esc."""
         key = event.key()
         if key == Qt.Key.Key_Escape and self._held is not None:
             self._held = self._grabbed = self._last = None
             self.cancelled.emit()
             self.update()
-            return
-        if self._focus is None or not self.editable:
-            super().keyPressEvent(event)
-            return
-        handle = self._drawing.handles[self._focus]
-        along: dict[int, tuple[str, int]] = {
-            Qt.Key.Key_Up: ("y", 1),
-            Qt.Key.Key_Down: ("y", -1),
-            Qt.Key.Key_Right: ("x", 1),
-            Qt.Key.Key_Left: ("x", -1),
-        }
-        if key in along and along[key][0] == handle.axis:
-            step = self._grid(handle)
-            if event.modifiers() & Qt.KeyboardModifier.ShiftModifier:
-                step *= 10
-            way = 1.0 if handle.gain > 0 else -1.0
-            self.moved.emit(self.edit_for(handle, handle.value + along[key][1] * step * way))
-        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
-            self.typed.emit(handle)
-        else:
+        elif key in (Qt.Key.Key_Plus, Qt.Key.Key_Equal, Qt.Key.Key_Minus) and self._zooms():
+            self.zoom_by(1 / STEP if key == Qt.Key.Key_Minus else STEP)
+        elif self._focus is None or not self.editable or not self._by_key(event, self._drawing.handles[self._focus]):
             super().keyPressEvent(event)
 
-    def focusNextPrevChild(self, forward: bool) -> bool:
-        """Tab walks through the handles before it leaves."""
-        count = len(self._drawing.handles) if self.editable else 0
-        if not count:
-            return super().focusNextPrevChild(forward)
-        start = -1 if forward else count
-        after = (start if self._focus is None else self._focus) + (1 if forward else -1)
-        if 0 <= after < count:
-            self._focus = after
-            owner = self._drawing.handles[after].owner
-            if owner:
-                self.picked.emit(owner)
-            self.update()
-            return True
-        self._focus = None
+    def _by_key(self, event: QKeyEvent, handle: Handle) -> bool:
+        """What a key does with the handle that has the focus; whether it does anything."""
+        key, held = event.key(), event.modifiers()
+        if key in ARROWS and held & Qt.KeyboardModifier.ControlModifier:
+            step = self._grid(handle) * (10 if held & Qt.KeyboardModifier.ShiftModifier else 1)
+            way = along(handle, key) * (1.0 if handle.gain > 0 else -1.0)
+            if way:
+                self.moved.emit(self.edit_for(handle, handle.value + step * way))
+        elif key in ARROWS and not held & Qt.KeyboardModifier.AltModifier:
+            assert self._focus is not None
+            self._focus = toward(self._drawing.handles, self._focus, ARROWS[key])
+            self._told()
+        elif key in (Qt.Key.Key_Return, Qt.Key.Key_Enter):
+            self.typed.emit(handle)
+        elif key == Qt.Key.Key_Space and handle.owner:
+            self.picked.emit(handle.owner)
+        else:
+            return False
+        return True
+
+    def focusInEvent(self, event: QFocusEvent) -> None:
+        """By the keyboard: at the handle where one was, or at the first of the chosen station."""
+        if self.editable and event.reason() not in (Qt.FocusReason.MouseFocusReason, Qt.FocusReason.PopupFocusReason):
+            if self._focus is None:
+                self._focus = first(self._drawing.handles, self._selected)
+            self._told()
+        super().focusInEvent(event)
+
+    def _told(self) -> None:
+        """The handle that has the focus is in sight, and is said."""
+        if self._focus is None:
+            return
+        handle = self._drawing.handles[self._focus]
+        spot = self.to_screen(handle.at)
+        if self.zoom > 1.0 and not self.rect().contains(spot.toPoint()):
+            self._centre = handle.at
+            self.looked.emit()
+        self.lit.emit(self._focus)
         self.update()
-        return super().focusNextPrevChild(forward)
+
+    def box_of(self, owner: str) -> Box | None:
+        """Where what belongs to a station lies, mm; None where nothing does."""
+        points: list[tuple[float, float]] = []
+        for shape in self._drawing.shapes:
+            if isinstance(shape, Polygon | Polyline) and shape.owner == owner:
+                points += shape.points
+        points += [h.at for h in self._drawing.handles if h.owner == owner]
+        if not points:
+            return None
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        return min(xs), min(ys), max(xs), max(ys)
+
+    def look_at(self, owner: str) -> None:
+        """A station as near as it fits, and all of it again the second time."""
+        box = self.box_of(owner)
+        if self.zoom > 1.0 or box is None:
+            self.fit()
+        else:
+            self.zoom_to(box)
+
+    def _zooms(self) -> bool:
+        return not self.wordless
 
     def edit_for(self, handle: Handle, value: float) -> Edit:
         """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths),
@@ -284,6 +317,7 @@ class SectionView(QWidget):
         painter.setPen(theme.color("muted"))
         words = f"{self.what} · 1 : {self.scale_ratio():.0f} · {self.seen}"
         words = f"{words} · {self.legend}" if self.legend else words
+        words = f"{words} · F4: all of it" if self.zoom > 1.0 else words
         words = f"{self._caption} · {words}" if self._caption else words
         room = self.width() - self.corner - theme.px(18)
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)

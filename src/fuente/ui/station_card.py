@@ -85,6 +85,14 @@ class StationCard(QScrollArea):
             self._build(station)
         self._follow(station)
 
+    def copied_words(self) -> tuple[str, str]:
+        """The card: its name, its figures, and what was chosen for it."""
+        station, units = self._station, self._units
+        if station is None:
+            return "Card", ""
+        rows = [f"{r.label}\t{reading_text(r, units)}" for r in (*station.big, *station.readings)]
+        return "Card", "\n".join([station.name, *rows])
+
     def say(self, sentence: str) -> None:
         """Show what was wrong with an entry, or clear it."""
         self._error.setText(sentence)
@@ -180,7 +188,7 @@ class StationCard(QScrollArea):
         side = min(theme.px(12), 12)
         box.setContentsMargins(side, theme.px(8), side, theme.px(8))
         box.setSpacing(0)
-        number, words = Label(), Label()
+        number, words = RichLabel(), Label()
         number.setObjectName("big")
         words.setObjectName("quiet")
         words.setWordWrap(True)
@@ -309,9 +317,10 @@ class StationCard(QScrollArea):
             text = reading_text(reading, units)
             unit = unit_label(reading.quantity, units) if reading.quantity else ""
             if unit and text.endswith(unit):
-                number.setText(text[: -len(unit)].strip() + f' <span style="font-size:{theme.px(13)}px">{unit}</span>')
+                figure = escape(text[: -len(unit)].strip())
+                number.setText(f'{figure} <span style="font-size:{theme.px(13)}px">{escape(unit)}</span>')
             else:
-                number.setText(text)
+                number.setText(escape(text))
             words.setText(reading.label)
         order = {(*c.path, c.label): c for c in station.choices}
         for old, field in self._fields:

@@ -35,6 +35,8 @@ _LONG, _TALL = 0.25, 0.07  # of the chart, that a line's name takes
 class WaterChart(QWidget):
     """The chart. What is pinned stays behind the lines of another design."""
 
+    draws_itself = True  # Copy takes it as a picture
+
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         t = theme.current()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
+from PySide6.QtGui import QKeyEvent
 from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from fuente.devices.base import Change, Edit
@@ -195,6 +196,13 @@ class WaterPath(StagePage):
         self.view.editable = not self.planned
         self._draw(self.workspace.situation)
 
+    def look_closely(self) -> None:
+        """The chosen station as near as it fits, and all of it again."""
+        station = self.workspace.station()
+        owners = (station.id, station.owner) if station is not None else ()
+        boxes = [o for o in owners if self.view.box_of(o) is not None]
+        self.view.look_at(boxes[0] if boxes else "")
+
     def _duplicate(self, filter_id: str) -> None:
         """Ask for tanks, then put the same filter into each."""
         from fuente.study.filters import duplicate
@@ -215,7 +223,7 @@ class WaterPath(StagePage):
         value: Any = value_at(self.workspace.system, path)
         name = what.verb if isinstance(what, Handle) else str(path[-1]).replace("_", " ")
         quantity = what.quantity if isinstance(what, Handle) else "length"
-        box = QuantityEdit(quantity, value, self.workspace.units, None, self.view)
+        box = _TypedThere(quantity, value, self.workspace.units, None, self.view)
         box.setAccessibleName(name)
         box.setToolTip("Enter takes it, Esc leaves it")
 
@@ -226,20 +234,37 @@ class WaterPath(StagePage):
             else:
                 edit = Edit(f"Set {name}", (Change(path, new),))
             self.workspace.edit(edit)
+
+        def leave() -> None:
             box.hide()
             box.deleteLater()
+            self.card.say("")
             self.view.setFocus()
 
         box.committed.connect(take)
+        box.left.connect(leave)
         box.nudged.connect(lambda v: box.show_value(v, self.workspace.units))
         box.failed.connect(self.card.say)
-        box.editingFinished.connect(lambda: None if box.hasFocus() else box.deleteLater())
+        box.editingFinished.connect(lambda: None if box.hasFocus() else leave())
         box.setFixedWidth(theme.px(100))
         box.move(QPoint(int(min(at.x(), self.view.width() - theme.px(110))), int(max(at.y() - theme.px(34), 4))))
         box.show()
         box.setFocus()
         box.selectAll()
         self._popup = box
+
+
+class _TypedThere(QuantityEdit):
+    """A number on the drawing: Enter takes it and Esc leaves it, typed or not."""
+
+    left = Signal()
+
+    def keyPressEvent(self, event: QKeyEvent) -> None:
+        """As a number, and then away."""
+        key = event.key()
+        super().keyPressEvent(event)
+        if key == Qt.Key.Key_Escape or (key in (Qt.Key.Key_Return, Qt.Key.Key_Enter) and not self.isModified()):
+            self.left.emit()
 
 
 def _edge() -> QFrame:

@@ -103,7 +103,6 @@ class WetPage(StagePage):
         column.addWidget(self.caption)
         self.view = SectionView()
         self.view.editable = False
-        self.view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         column.addWidget(self.view, 1)
         bar = QHBoxLayout()
         bar.setContentsMargins(theme.px(14), 0, theme.px(14), 0)

@@ -2,27 +2,23 @@
 
 from __future__ import annotations
 
+import datetime
 from collections.abc import Callable
-from functools import partial
 from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import QCoreApplication, QEvent, Qt
-from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent, QKeySequence
+from PySide6.QtGui import QAction, QCloseEvent, QDragEnterEvent, QDropEvent
 from PySide6.QtWidgets import (
     QApplication,
-    QMenu,
     QMessageBox,
     QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
 
-from fuente.demo import DEMOS
-from fuente.study.situations import TITLES
-from fuente.ui import settings, theme
+from fuente.ui import copying, menus, parts_of_page, settings, theme
 from fuente.ui.document_window import DocumentWindow, saves_by_itself
-from fuente.ui.exports import FILES
 from fuente.ui.message import Message
 from fuente.ui.stage_page import StagePage
 from fuente.ui.stages import STAGES
@@ -38,6 +34,11 @@ TEXT_SIZES = (0.85, 1.0, 1.15, 1.3, 1.5, 1.75, 2.0)
 class MainWindow(DocumentWindow):
     """One window, one document."""
 
+    save_action: QAction
+    save_as_action: QAction
+    undo_action: QAction
+    redo_action: QAction
+
     def __init__(self) -> None:
         super().__init__()
         self.setWindowTitle("Fuente")
@@ -48,7 +49,7 @@ class MainWindow(DocumentWindow):
         self._pages: dict[str, StagePage] = {}
         self._kept: dict[str, dict[str, Any]] = {}
         self._palette: QWidget | None = None
-        self._menus()
+        menus.build(self)
         self._build()
         place = settings.geometry()
         if place is not None:
@@ -83,68 +84,21 @@ class MainWindow(DocumentWindow):
         self.stack.addWidget(self.start)
         self.setCentralWidget(holder)
 
-    def _menus(self) -> None:
-        bar = self.menuBar()
-        file = bar.addMenu("&File")
-        self._add(file, "&New design", "Ctrl+N", self.new)
-        self._add(file, "&Open…", QKeySequence.StandardKey.Open, self.choose_file)
-        self.recent_menu = file.addMenu("Open &recent")
-        self.recent_menu.aboutToShow.connect(self._fill_recent)
-        self._add(file, "Unsaved &work…", None, self.open_recovery)
-        demos = file.addMenu("&Demos")
-        for key in DEMOS:
-            self._add(demos, key.replace("-", " ").capitalize(), None, partial(self.open_demo, key))
-        file.addSeparator()
-        self.save_action = self._add(file, "&Save", QKeySequence.StandardKey.Save, self.save)
-        self.saving_action = self._add(file, "Sa&ve as you go", None, self._switch_saving)
-        self.saving_action.setCheckable(True)
-        self.saving_action.setChecked(saves_by_itself())
-        self.save_as_action = self._add(file, "Save &as…", "Ctrl+Shift+S", self.save_as)
-        exports = file.addMenu("&Export")
-        for name, suffix, act, _, keys in FILES:
-            self._add(exports, name, keys or None, partial(self._export, suffix, act))
-        file.addSeparator()
-        self._add(file, "&Close design", "Ctrl+W", self.close_document)
-        self._add(file, "&Quit", "Ctrl+Q", self.close)
-        edit = bar.addMenu("&Edit")
-        self.undo_action = self._add(
-            edit, "Undo", QKeySequence.StandardKey.Undo, lambda: self.workspace and self.workspace.undo()
-        )
-        self.redo_action = self._add(edit, "Redo", "Ctrl+Shift+Z", lambda: self.workspace and self.workspace.redo())
-        edit.addSeparator()
-        self._add(edit, "Add a filter…", "Ctrl+Shift+F", self.open_gallery)
-        self._add(edit, "Put up a rack…", "Ctrl+R", self.enter_rack)
-        view = bar.addMenu("&View")
-        for number, (key, stage) in enumerate(STAGES.items(), 1):
-            self._add(view, stage.title, f"Ctrl+{number}", partial(self.show_stage, key))
-        self._add(view, "&Plan or section", "F3", self.switch_plan)
-        self._add(view, "&Bench mode", "F5", self.open_bench)
-        view.addSeparator()
-        self._add(view, "Previous station", "Alt+Left", lambda: self._walk(-1))
-        self._add(view, "Next station", "Alt+Right", lambda: self._walk(1))
-        cases = view.addMenu("Situation")
-        for number, (key, name) in enumerate(TITLES.items(), 1):
-            self._add(cases, name, f"Ctrl+Alt+{number}", partial(self._situation, key))
-        view.addSeparator()
-        self._add(view, "Metric or US units", "Ctrl+U", self.switch_units)
-        self._add(view, "Light or dark theme", "Ctrl+D", self.switch_theme)
-        self._add(view, "Sliding levels on or off", None, self.switch_motion)
-        self._add(view, "Larger text", QKeySequence.StandardKey.ZoomIn, lambda: self.zoom(1))
-        self._add(view, "Smaller text", QKeySequence.StandardKey.ZoomOut, lambda: self.zoom(-1))
-        self._add(view, "Reset text size", "Ctrl+0", lambda: self.zoom(0))
-        help_ = bar.addMenu("&Help")
-        self._add(help_, "Quick answer…", "Ctrl+K", self.open_answers)
-        self._add(help_, "Keyboard shortcuts", "F1", self.open_help)
-        self._add(help_, "About", None, self.about)
-
-    def _switch_saving(self) -> None:
-        self.switch_saving(self.saving_action.isChecked())
-
-    def _export(self, suffix: str, act: Callable[..., None]) -> None:
+    def export(self, suffix: str, act: Callable[..., None]) -> None:
         """Write one of the build's files."""
         if self.workspace is not None:
             self.show_stage("build")
             self.page("build").files.ask(suffix, act)  # type: ignore[attr-defined]
+
+    def undo(self) -> None:
+        """Take the last edit back."""
+        if self.workspace is not None:
+            self.workspace.undo()
+
+    def redo(self) -> None:
+        """Make it again."""
+        if self.workspace is not None:
+            self.workspace.redo()
 
     def switch_plan(self) -> None:
         """The plan instead of the section of the Water path, and back."""
@@ -157,20 +111,6 @@ class MainWindow(DocumentWindow):
         if self.workspace is not None:
             self.show_stage("build")
             self.page("build").open_bench()  # type: ignore[attr-defined]
-
-    def _add(self, menu: QMenu, text: str, shortcut: Any, act: Callable[..., object]) -> QAction:
-        action = QAction(text, self)
-        if shortcut:
-            action.setShortcut(shortcut)
-
-        def entered() -> None:
-            if self._all_entered():
-                act()
-
-        action.triggered.connect(lambda _=False: entered())
-        menu.addAction(action)
-        self.addAction(action)
-        return action
 
     def page(self, key: str) -> StagePage:
         """A stage's page, made when it is first shown."""
@@ -193,7 +133,7 @@ class MainWindow(DocumentWindow):
 
     def show_stage(self, key: str) -> None:
         """Go to a stage."""
-        if self.workspace is None or not self._all_entered():
+        if self.workspace is None or not self.all_entered():
             return
         self.stage = key
         page = self.page(key)
@@ -202,7 +142,8 @@ class MainWindow(DocumentWindow):
             page.list.setFocus()
         self._show_state()
 
-    def _situation(self, name: str) -> None:
+    def show_situation(self, name: str) -> None:
+        """Show the water in a situation."""
         if self.workspace is not None:
             self.workspace.show(name)
 
@@ -292,13 +233,67 @@ class MainWindow(DocumentWindow):
             " License.",
         )
 
-    def _walk(self, way: int) -> None:
+    def walk(self, way: int) -> None:
+        """To the next station along the water, or the one before."""
         w = self.workspace
         if w is None:
             return
         ids = [s.id for s in w.stations]
         at = ids.index(w.selected) if w.selected in ids else 0
         w.select(ids[min(max(at + way, 0), len(ids) - 1)])
+
+    def walk_parts(self, way: int) -> None:
+        """To the next part of the page, or the one before."""
+        page = self.stack.currentWidget()
+        if page is not None:
+            parts_of_page.walk(page, way)
+
+    def look_closely(self) -> None:
+        """The chosen station as near as it fits, and all of it again."""
+        if self.workspace is not None:
+            self.show_stage("water")
+            self.page("water").look_closely()  # type: ignore[attr-defined]
+
+    # -- clipboard and paper --------------------------------------------------------------------------------------
+
+    def copy(self) -> None:
+        """What has the focus, as words or as a drawing."""
+        self._copied(copying.copy_here(self), "Choose a row, a finding or the drawing first; then it can be copied.")
+
+    def copy_all(self) -> None:
+        """The whole table that has the focus."""
+        self._copied(copying.copy_table(self), "Choose a row of a table first; then the whole table can be copied.")
+
+    def copy_drawing(self) -> None:
+        """The drawing of the page that is shown."""
+        page = self.stack.currentWidget()
+        shown = [w for w in page.findChildren(QWidget) if hasattr(w, "draws_itself") and w.isVisible()] if page else []
+        if shown:
+            copying.copy_picture(max(shown, key=lambda w: w.width() * w.height()))
+        self._copied("Drawing" if shown else "", "There is no drawing on this page.")
+
+    def _copied(self, what: str, otherwise: str) -> None:
+        self.message.say(f"{what} copied." if what else otherwise)
+
+    def print_page(self) -> None:
+        """The page that is shown on paper, dark on light."""
+        if self.workspace is None:
+            return
+        from PySide6.QtPrintSupport import QPrintDialog
+
+        from fuente.ui.printing import print_widget, printer_for
+
+        printer = printer_for(self.workspace.units)
+        if not QPrintDialog(printer, self).exec():
+            return
+        dark = theme.current().name == "dark"
+        if dark:
+            self._retheme("light", theme.scale())
+        title = f"{self.workspace.system.name} · {STAGES[self.stage].title.replace('&&', '&')}"
+        if not print_widget(self.page(self.stage), printer, title, datetime.date.today()):
+            self.message.say("The printer did not begin. Is it there, or can the file be written?")
+        if dark:
+            self._retheme("dark", theme.scale())
 
     def _show_state(self) -> None:
         w = self.workspace
@@ -309,8 +304,9 @@ class MainWindow(DocumentWindow):
             action.setEnabled(opened)
         undo = w.history.undo_name if w else ""
         redo = w.history.redo_name if w else ""
-        self.undo_action.setText(f"Undo {undo[:1].lower()}{undo[1:]}" if undo else "Undo")
-        self.redo_action.setText(f"Redo {redo[:1].lower()}{redo[1:]}" if redo else "Redo")
+        for action, verb, name in ((self.undo_action, "&Undo", undo), (self.redo_action, "&Redo", redo)):
+            told = f"{name[:1].lower()}{name[1:]}".replace("&", "&&")
+            action.setText(f"{verb} {told}".strip())
         self.undo_action.setEnabled(bool(undo))
         self.redo_action.setEnabled(bool(redo))
         if w is None:
