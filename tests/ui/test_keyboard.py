@@ -165,7 +165,9 @@ def test_no_page_shows_a_window_of_its_own(window, qapp):
     from PySide6.QtWidgets import QWidget
 
     class Watch(QObject):
-        seen: list[object] = []
+        def __init__(self):
+            super().__init__()
+            self.seen = []
 
         def eventFilter(self, watched, event):
             if event.type() == QEvent.Type.Show and isinstance(watched, QWidget) and watched.isWindow():

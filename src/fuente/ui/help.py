@@ -7,7 +7,7 @@ from typing import TYPE_CHECKING
 
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QAction, QKeySequence
-from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QScrollArea, QVBoxLayout, QWidget
+from PySide6.QtWidgets import QDialog, QDialogButtonBox, QGridLayout, QHBoxLayout, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.ui import theme
 from fuente.ui.label import Label
@@ -64,6 +64,29 @@ def _words(action: QAction) -> str:
     return ": ".join(filter(None, (plain(action.text()).removesuffix("…"), action.whatsThis())))
 
 
+def _listed(parts: list[tuple[str, list[tuple[str, str]]]]) -> QGridLayout:
+    """One column of the list: heads, keys and what they do."""
+    grid = QGridLayout()
+    grid.setHorizontalSpacing(theme.px(18))
+    grid.setVerticalSpacing(theme.px(3))
+    grid.setColumnStretch(1, 1)
+    row = 0
+    for title, rows in parts:
+        head = Label(title)
+        head.setObjectName("section")
+        head.setContentsMargins(0, theme.px(12 if row else 0), 0, 0)
+        grid.addWidget(head, row, 0, 1, 2)
+        row += 1
+        for key, what in rows:
+            left = Label(key)
+            left.setFont(theme.font(13, theme.MEDIUM))
+            grid.addWidget(left, row, 0, Qt.AlignmentFlag.AlignTop)
+            grid.addWidget(Label(what), row, 1, Qt.AlignmentFlag.AlignTop)
+            row += 1
+    grid.setRowStretch(row, 1)
+    return grid
+
+
 class HelpDialog(QDialog):
     """Lists the keys in columns."""
 
@@ -75,28 +98,16 @@ class HelpDialog(QDialog):
         parts = [*keys_of(window), *((title, list(rows)) for title, rows in ELSEWHERE)]
         half = sum(len(rows) + 2 for _, rows in parts) / 2
         sheet = QWidget()
-        grid = QGridLayout(sheet)
-        grid.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(8))
-        grid.setHorizontalSpacing(theme.px(18))
-        grid.setVerticalSpacing(theme.px(3))
-        grid.setColumnMinimumWidth(2, theme.px(20))
-        row, side = 0, 0
-        for title, rows in parts:
-            if side == 0 and row + (len(rows) + 2) / 2 > half:
-                row, side = 0, 3
-            head = Label(title)
-            head.setObjectName("section")
-            head.setContentsMargins(0, theme.px(8 if row else 0), 0, 0)
-            grid.addWidget(head, row, side, 1, 2)
-            row += 1
-            for key, what in rows:
-                left = Label(key)
-                left.setFont(theme.font(13, theme.MEDIUM))
-                grid.addWidget(left, row, side, Qt.AlignmentFlag.AlignTop)
-                grid.addWidget(Label(what), row, side + 1)
-                row += 1
-            row += 1
-        grid.setRowStretch(grid.rowCount(), 1)
+        beside = QHBoxLayout(sheet)
+        beside.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(8))
+        beside.setSpacing(theme.px(36))
+        columns: list[list[tuple[str, list[tuple[str, str]]]]] = [[], []]
+        so_far = 0
+        for part in parts:
+            columns[so_far + len(part[1]) / 2 > half].append(part)
+            so_far += len(part[1]) + 2
+        for each in columns:
+            beside.addLayout(_listed(each))
         area = QScrollArea()
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)

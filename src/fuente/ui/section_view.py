@@ -321,6 +321,9 @@ class SectionView(ZoomedView):
         words = f"{self._caption} · {words}" if self._caption else words
         room = self.width() - self.corner - theme.px(18)
         words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
+        if self.zoom > 1.0:  # what is drawn may lie under it
+            behind = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + theme.px(24), theme.px(28))
+            painter.fillRect(behind, theme.color("ground"))
         painter.drawText(QPointF(theme.px(12), theme.px(20)), words)
         if self.editable:
             self._paint_handles(painter)
