@@ -7,7 +7,7 @@ import sys
 
 from PySide6.QtWidgets import QApplication
 
-from fuente.ui import settings, theme
+from fuente.ui import settings, spoken, theme
 
 
 def application(name: str = "", text: float = 0.0) -> QApplication:
@@ -22,6 +22,7 @@ def application(name: str = "", text: float = 0.0) -> QApplication:
         app.setApplicationName("Fuente")
         app.setDesktopFileName("fuente")
         theme.load_fonts()
+        spoken.install()
         from fuente.ui.app_icon import icon
 
         app.setWindowIcon(icon())

@@ -86,7 +86,7 @@ class BuildPage(StagePage):
         self.sub = plain("", "subheading")
         column.addWidget(self.head)
         column.addWidget(self.sub)
-        self.list = Grid(("What", ""), "What is built", right=(1,))
+        self.list = Grid(("What", "Size or state"), "What is built", right=(1,))
         self.list.horizontalHeader().hide()
         self.list.fits(theme.px(30))
         self.list.setWordWrap(False)

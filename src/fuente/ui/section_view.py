@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
@@ -21,6 +22,7 @@ from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyl
 from fuente.ui import theme
 from fuente.ui.handle_keys import ARROWS, along, first, toward
 from fuente.ui.painting import paint_drawing
+from fuente.ui.spoken import Told, announce
 from fuente.ui.tint import Tint, paint_figures, paint_key, paint_live
 from fuente.ui.zoomed import STEP, Box, ZoomedView
 from fuente.units import UnitSystem, shown
@@ -38,7 +40,6 @@ class SectionView(ZoomedView):
     clicked = Signal()
     typed = Signal(object)  # Dimension or Handle that was double-clicked
     draws_itself = True  # Copy takes it as a picture
-    lit = Signal(int)  # the handle that the keyboard came to
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
@@ -57,6 +58,7 @@ class SectionView(ZoomedView):
         self.wordless = False  # a small picture: shapes only
         self.tint: Tint | None = None  # colours of the water by what it holds
         self.live: dict[str, str] = {}  # by cell what an instrument says of its water
+        self.waters: Callable[[], list[tuple[str, str, tuple[float, float]]]] = list  # name, level, where in mm
         self.corner = 0  # px at the top right that something stands on
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
@@ -235,8 +237,18 @@ class SectionView(ZoomedView):
         if self.zoom > 1.0 and not self.rect().contains(spot.toPoint()):
             self._centre = handle.at
             self.looked.emit()
-        self.lit.emit(self._focus)
+        announce(self, f"{handle.name} {shown(handle.value, handle.quantity, self._units)}")
         self.update()
+
+    def spoken(self) -> list[Told]:
+        """Its waters and its handles, for those who hear it."""
+        waters = [Told(name, value, self.to_screen(at)) for name, value, at in self.waters()]
+        if not self.editable:
+            return waters
+        return waters + [
+            Told(h.name, shown(h.value, h.quantity, self._units), self.to_screen(h.at), True, i == self._focus)
+            for i, h in enumerate(self._drawing.handles)
+        ]
 
     def box_of(self, owner: str) -> Box | None:
         """Where what belongs to a station lies, mm; None where nothing does."""

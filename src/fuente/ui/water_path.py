@@ -10,7 +10,7 @@ from PySide6.QtWidgets import QFrame, QHBoxLayout, QPushButton, QSplitter, QVBox
 
 from fuente.devices.base import Change, Edit
 from fuente.document.system import value_at
-from fuente.drawing.primitives import Dimension, Handle
+from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon
 from fuente.findings.bands import banded
 from fuente.shown.plan import plan
 from fuente.shown.section import section
@@ -23,12 +23,13 @@ from fuente.ui.label import Label
 from fuente.ui.motion import Slide
 from fuente.ui.section_view import SectionView
 from fuente.ui.situation_strip import SituationStrip
+from fuente.ui.spoken import announce
 from fuente.ui.stage_page import StagePage
 from fuente.ui.station_card import StationCard
 from fuente.ui.station_list import StationList
 from fuente.ui.water_tint import WaterTint
 from fuente.ui.workspace import Workspace
-from fuente.units import unit_label
+from fuente.units import UnitSystem, shown, unit_label
 
 
 class WaterPath(StagePage):
@@ -59,6 +60,7 @@ class WaterPath(StagePage):
         row.addWidget(self.card)
         self._popup: QuantityEdit | None = None
         self.slide = Slide(self._draw, self)
+        self._said = self.workspace.situation.name
         self._connect()
         self.refresh()
 
@@ -165,6 +167,9 @@ class WaterPath(StagePage):
         )
         self.findings.show_findings(w.findings, units, w.checking, w.session.trying)
         self.card.show_station(self.tint.on_card(w.station()), units)
+        if situation.name != self._said:
+            self._said = situation.name
+            announce(self.view, f"{situation.title}: {situation.verdict.filled(units)}")
 
     def _draw(self, situation: Situation) -> None:
         w = self.workspace
@@ -177,6 +182,7 @@ class WaterPath(StagePage):
             return
         drawing = section(w.analysis, situation, w.focus)
         self.view.tint = self.tint.of(drawing)
+        self.view.waters = lambda: _waters(drawing, situation, w.units)
         self.view.show_drawing(drawing, w.units, w.selected, caption)
 
     def _live(self) -> None:
@@ -252,6 +258,25 @@ class WaterPath(StagePage):
         box.setFocus()
         box.selectAll()
         self._popup = box
+
+
+def _waters(drawing: Drawing, situation: Situation, units: UnitSystem) -> list[tuple[str, str, tuple[float, float]]]:
+    """Each water of the drawing once: its name, how deep it stands and how far under its rim, and its surface in mm."""
+    found: dict[str, tuple[str, str, tuple[float, float]]] = {}
+    solution = situation.solution
+    for shape in drawing.shapes:
+        if not isinstance(shape, Polygon) or shape.style != "water":
+            continue
+        key = shape.cell or shape.owner
+        if key not in solution.level:
+            continue
+        cell, left = solution.network.cell(key), solution.freeboard(key)
+        room = f"{shown(abs(left), 'level', units)} {'under' if left >= 0 else 'over'} the rim"
+        top = max(y for _, y in shape.points)
+        middle = sum(x for x, _ in shape.points) / len(shape.points)
+        words = f"{shown(solution.depth(key), 'level', units)} deep, {room}"
+        found.setdefault(key, (cell.name, words, (middle, top)))
+    return list(found.values())
 
 
 class _TypedThere(QuantityEdit):
