@@ -293,3 +293,40 @@ def test_findings_that_are_still_looked_for_are_not_said_to_be_none(path_page):
     page.findings.show_findings((), UnitSystem.METRIC)
     words = [label.text() for label in page.findings.findChildren(QLabel)]
     assert any("leaves the margins" in w for w in words)
+
+
+def test_a_file_opens_where_it_was_left(window, demo, tmp_path):
+    """Page, station and how the column is shared; a demo or a new file begins on the Water path."""
+    from fuente.document import files
+
+    path, other = tmp_path / "room.fuente", tmp_path / "other.fuente"
+    for each in (path, other):
+        files.save(demo, each)
+    window.open_file(path)
+    assert window.stage == "water"
+    window.workspace.select("sump.bed")
+    split = window.page("water").split
+    split.setSizes([400, 300])
+    split.splitterMoved.emit(0, 1)
+    sizes = split.sizes()
+    window.show_stage("build")
+    window.open_file(other)
+    assert window.stage == "water"
+    assert window.page("water").split.sizes() == pytest.approx(sizes, abs=2)
+    window.open_file(path)
+    assert window.stage == "build"
+    assert window.workspace.selected == "sump.bed"
+
+
+def test_what_is_remembered_may_be_rubbish(window, demo, tmp_path):
+    from fuente.document import files
+    from fuente.ui import settings
+
+    path = tmp_path / "room.fuente"
+    files.save(demo, path)
+    settings.keep_looked_at(path, "nowhere", "gone")
+    window.open_file(path)
+    assert window.stage == "water"
+    for rubbish in ("{", "[1]", '{"%s": 3}' % path):  # noqa: UP031
+        settings._store().setValue("places", rubbish)
+        assert settings.looked_at(path) == ("", "")

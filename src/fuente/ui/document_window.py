@@ -29,6 +29,7 @@ from fuente.ui.message import Message
 from fuente.ui.pending import pending
 from fuente.ui.recovery import when
 from fuente.ui.stage_page import StagePage
+from fuente.ui.stages import STAGES
 from fuente.ui.start_page import StartPage
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, in_units
@@ -54,10 +55,13 @@ class DocumentWindow(QMainWindow):
         def _show_state(self) -> None: ...
 
     def set_document(
-        self, system: System, path: Path | None, stage: str = "water", later: bool = False, record: Record = EMPTY
+        self, system: System, path: Path | None, stage: str = "", later: bool = False, record: Record = EMPTY
     ) -> None:
         """Show a document; ``later`` leaves all but the running water for after the first paint."""
         self._leave()
+        station = ""
+        if path and not stage:
+            stage, station = settings.looked_at(path)
         workspace = Workspace(system, path, self, later, record)
         workspace.changed.connect(self._show_state)
         workspace.saved.connect(self._show_state)
@@ -67,7 +71,9 @@ class DocumentWindow(QMainWindow):
         if path:
             settings.remember(path)
         self.message.clear()
-        self.show_stage(stage)
+        self.show_stage(stage if stage in STAGES else "water")
+        if any(s.id == station for s in workspace.stations):
+            workspace.select(station)
         if path and workspace.session.elsewhere:
             self.message.say(
                 f"“{path.name}” is open in another window too. Whoever saves second is asked before anything is written"
@@ -76,6 +82,7 @@ class DocumentWindow(QMainWindow):
 
     def _leave(self) -> None:
         if self.workspace is not None:
+            self.remember()
             self.workspace.close()
             self.workspace.deleteLater()
             self.workspace = None
@@ -84,6 +91,12 @@ class DocumentWindow(QMainWindow):
             page.deleteLater()
         self._pages = {}
         self._kept = {}
+
+    def remember(self) -> None:
+        """Where the file is left, for the next time."""
+        w = self.workspace
+        if w is not None and w.path is not None:
+            settings.keep_looked_at(w.path, self.stage, w.selected)
 
     def new(self) -> None:
         """A new design, in the Brief."""

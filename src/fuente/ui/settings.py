@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from pathlib import Path
 
 from PySide6.QtCore import QByteArray, QSettings
@@ -28,6 +29,28 @@ def remember(path: Path) -> None:
     path = path.resolve()
     names = [str(path), *(str(p) for p in recent() if p != path)]
     _store().setValue("recent", names[:MOST_RECENT])
+
+
+def looked_at(path: Path) -> tuple[str, str]:
+    """The page and the station at which a file was left; empty where it never was."""
+    found = _places().get(str(path.resolve()), ["", ""])
+    return (str(found[0]), str(found[1])) if isinstance(found, list) and len(found) == 2 else ("", "")
+
+
+def keep_looked_at(path: Path, stage: str, station: str) -> None:
+    """Remember the page and the station of a file, for as many as are recent."""
+    name = str(path.resolve())
+    known = {k: v for k, v in _places().items() if k != name}
+    kept = {name: [stage, station], **known}
+    _store().setValue("places", json.dumps(dict(list(kept.items())[:MOST_RECENT])))
+
+
+def _places() -> dict[str, object]:
+    try:
+        held = json.loads(str(_store().value("places", "{}")))
+    except ValueError:
+        return {}
+    return held if isinstance(held, dict) else {}
 
 
 def geometry() -> QByteArray | None:

@@ -16,7 +16,7 @@ from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.situation import Situation
 from fuente.study.situations import TITLES
-from fuente.ui import theme
+from fuente.ui import settings, theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
 from fuente.ui.label import Label
@@ -110,7 +110,9 @@ class WaterPath(StagePage):
         split.addWidget(self.findings)
         split.setStretchFactor(0, 1)
         split.setStretchFactor(1, 0)
-        split.setSizes([560, theme.px(158)])
+        split.setSizes(_kept_sizes() or [560, theme.px(158)])
+        split.splitterMoved.connect(lambda *_: settings.keep("split", " ".join(str(s) for s in split.sizes())))
+        self.split = split
         column.addWidget(split)
         return middle
 
@@ -258,6 +260,12 @@ class WaterPath(StagePage):
         box.setFocus()
         box.selectAll()
         self._popup = box
+
+
+def _kept_sizes() -> list[int]:
+    """How the drawing and the findings last shared their column."""
+    sizes = [int(s) for s in settings.choice("split", "").split() if s.isdigit()]
+    return sizes if len(sizes) == 2 else []
 
 
 def _waters(drawing: Drawing, situation: Situation, units: UnitSystem) -> list[tuple[str, str, tuple[float, float]]]:

@@ -350,6 +350,7 @@ class MainWindow(DocumentWindow):
             event.ignore()
             return
         if self.workspace is not None:
+            self.remember()
             self.workspace.close()
         settings.keep_geometry(self.saveGeometry())
         event.accept()
