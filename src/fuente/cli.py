@@ -37,11 +37,25 @@ COMMANDS = (
     "instruments",
     "tour",
     "schema",
+    "report",
 )
 
 
 class _Fuente(click.Group):
     """``fuente FILE`` opens a file; anything else is a command."""
+
+    def format_commands(self, ctx: click.Context, formatter: click.HelpFormatter) -> None:
+        """Every command with its arguments and the whole of what it does."""
+        rows = []
+        for name in sorted(self.commands):
+            command = self.commands[name]
+            if not command.hidden:
+                takes = " ".join(command.collect_usage_pieces(ctx)[1:])
+                rows.append((f"{name} {takes}".strip(), " ".join((command.help or "").split())))
+        with formatter.section("Commands"):
+            formatter.write_dl(rows, col_max=26)
+        with formatter.section("Files"):
+            formatter.write_dl([("FILE.fuente", "opens the window with a design. Of each command -h says more.")])
 
     def resolve_command(self, ctx: click.Context, args: list[str]) -> Any:
         if args and args[0] not in self.commands:
@@ -58,8 +72,9 @@ def cli(ctx: click.Context, install_desktop: bool, remove_desktop: bool) -> None
     """Design and prove home-built aquarium and pond filtration. Without a command: open the window."""
     if install_desktop or remove_desktop:
         from fuente.desktop import install, remove
+        from fuente.manual import page
 
-        for path in remove() if remove_desktop else install():
+        for path in remove() if remove_desktop else install(manual=page(cli)):
             click.echo(str(path))
         ctx.exit(0)
     if ctx.invoked_subcommand is None:
@@ -393,6 +408,36 @@ def tour(folder: str) -> None:
 
     for path in walk(Path(folder)):
         click.echo(str(path))
+
+
+@cli.command("report")
+@click.argument("file", required=False)
+@click.option("--design", default="", help="A design whose kinds and balances go into it.")
+def report_(file: str | None, design: str) -> None:
+    """What a bug report needs, into a file or onto the terminal: versions, the log of Fuente itself, and of a design
+    its kinds and how well its water balances. No names are in it.
+    """
+    from fuente.diary import report
+    from fuente.document.files import load, write_text
+
+    about = file if file and file.endswith(".fuente") and not design else design
+    text = report(load(Path(about)) if about else None)
+    if not file or file == about:
+        click.echo(text, nl=False)
+        return
+    target = Path(file)
+    if target.exists() and not target.read_bytes().startswith(b"Fuente "):
+        raise EntryError(f"“{target.name}” is there already and is no report; choose another name.")
+    write_text(target, text)
+    click.echo(str(target))
+
+
+@cli.command("man", hidden=True)
+def man() -> None:
+    """The man page in roff."""
+    from fuente.manual import page
+
+    click.echo(page(cli), nl=False)
 
 
 @cli.command()

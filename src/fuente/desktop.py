@@ -93,11 +93,12 @@ def files(home: Path) -> list[Path]:
         home / "mime" / "packages" / f"{ID}.xml",
         home / "metainfo" / f"{ID}.metainfo.xml",
         *icons,
+        home / "man" / "man1" / f"{ID}.1",
     ]
 
 
-def install(home: Path | None = None) -> list[Path]:
-    """Put them there; what was written. Raises FuenteError where it cannot be."""
+def install(home: Path | None = None, manual: str = "") -> list[Path]:
+    """Put them there, with the man page in roff; what was written. Raises FuenteError where it cannot be."""
     from fuente.ui.app_icon import SIZES, image
     from fuente.ui.application import application
 
@@ -110,7 +111,8 @@ def install(home: Path | None = None) -> list[Path]:
         written[0].write_text(entry(_command()), encoding="utf-8")
         written[1].write_text(MIME_INFO, encoding="utf-8")
         written[2].write_text(METAINFO, encoding="utf-8")
-        for path, size in zip(written[3:], SIZES, strict=True):
+        written[-1].write_text(manual, encoding="utf-8")
+        for path, size in zip(written[3:-1], SIZES, strict=True):
             if not image(size).save(str(path)):
                 raise OSError(f"{path} could not be written")
     except OSError as error:

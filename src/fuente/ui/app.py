@@ -6,6 +6,7 @@ from pathlib import Path
 
 from PySide6.QtCore import QTimer
 
+from fuente import diary
 from fuente.memory import calm_collector, share_threads
 from fuente.ui.application import application
 
@@ -16,6 +17,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
     from fuente.ui.window import MainWindow
 
     window = MainWindow()
+    diary.keep(window.message_later)
     if path is not None:
         window.open_file(path)
     elif demo:

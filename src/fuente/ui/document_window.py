@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import Qt
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -16,6 +16,7 @@ from PySide6.QtWidgets import (
     QStackedWidget,
 )
 
+from fuente import diary
 from fuente.demo import DEMOS
 from fuente.devices.base import Change, Edit
 from fuente.document import files, journal
@@ -70,6 +71,7 @@ class DocumentWindow(QMainWindow):
         workspace.session.filing.by_itself = saves_by_itself()
         if path:
             settings.remember(path)
+        diary.noted("opened" if path else "shown", system)
         self.message.clear()
         self.show_stage(stage if stage in STAGES else "water")
         if any(s.id == station for s in workspace.stations):
@@ -79,6 +81,10 @@ class DocumentWindow(QMainWindow):
                 f"“{path.name}” is open in another window too. Whoever saves second is asked before anything is written"
                 " over."
             )
+
+    def message_later(self, sentence: str) -> None:
+        """Say it when what goes on now is over."""
+        QTimer.singleShot(0, self, lambda: self.message.say(sentence))
 
     def _leave(self) -> None:
         if self.workspace is not None:
