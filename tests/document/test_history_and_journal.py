@@ -147,3 +147,50 @@ def test_a_number_that_another_process_has_now_hides_nothing(demo, tmp_path):
     finally:
         child.terminate()
         child.wait()
+
+
+def test_a_history_holds_only_what_each_edit_changed():
+    """Of a rack's manifold the one branch that was turned; two thousand edits stay under 40 MB."""
+    import gc
+    import tracemalloc
+
+    from fuente.demo.back_room import back_room
+
+    system = back_room()
+    at = next(d for d in system.devices if d.kind == "manifold")
+
+    def turn(system, k):
+        where = ("devices", at.id, "rows", k % len(at.rows), "branches", k % 6, "angle")
+        return apply(system, set_value("Turn valve", where, float(k % 61)))
+
+    after = turn(system, 1)
+    rows = after.by_id[at.id].rows
+    assert rows[1].branches[1].angle == 1.0
+    same = [
+        a is b for row, was in zip(rows, at.rows, strict=True) for a, b in zip(row.branches, was.branches, strict=True)
+    ]
+    assert same.count(False) == 1
+    assert after.schools is system.schools
+    assert after.shop is system.shop
+    history = History(system)
+    gc.collect()
+    tracemalloc.start()
+    before = tracemalloc.get_traced_memory()[0]
+    for k in range(2, 202):
+        history.do(f"Turn {k}", turn(history.system, k))
+    gc.collect()
+    each = (tracemalloc.get_traced_memory()[0] - before) / 200
+    tracemalloc.stop()
+    assert 2000 * each < 40e6
+
+
+def test_sharing_never_changes_what_an_edit_says():
+    """Whole numbers, signs and kinds of value stay those of the new design."""
+    from fuente.document.system import shared
+
+    assert shared(-0.0, 0.0) == 0.0
+    assert type(shared(1, 1.0)) is int
+    assert shared((1, 2, 3), (1, 2)) == (1, 2, 3)
+    assert shared((1,), (1, 2)) == (1,)
+    old = (1.5, ("a", "b"))
+    assert shared((1.5, ("a", "b")), old) is old

@@ -241,9 +241,36 @@ def checked(system: System, before: System | None = None) -> System:
     known = {id(d) for d in before.devices} if before is not None else set()
     try:
         devices = tuple(d if id(d) in known else _checked_device(d, i) for i, d in enumerate(system.devices))
-        return System.model_validate({**system.model_dump(exclude={"devices"}), "devices": devices})
+        if before is not None:
+            were = {d.id: d for d in before.devices}
+            devices = tuple(shared(d, were.get(d.id)) for d in devices)
+        made = System.model_validate({**system.model_dump(exclude={"devices"}), "devices": devices})
     except ValidationError as error:
         raise EntryError(first_sentence(error, System)) from None
+    if before is not None:
+        for name in System.model_fields:
+            if name != "devices":
+                made.__dict__[name] = shared(made.__dict__[name], before.__dict__[name])
+    return made
+
+
+def shared(new: Any, old: Any) -> Any:
+    """The new value with all of its parts that are equal to the old one's taken from there: a history of thousands of
+    edits then holds only what each has changed.
+    """
+    if new is old or type(new) is not type(old):
+        return new
+    if isinstance(new, Spec):
+        own, its = new.__dict__, old.__dict__
+        same = True
+        for name in type(new).model_fields:
+            own[name] = shared(own[name], its[name])
+            same = same and own[name] is its[name]
+        return old if same else new
+    if isinstance(new, tuple):
+        parts = tuple(shared(a, b) for a, b in zip(new, old, strict=False)) + new[len(old) :]
+        return old if len(new) == len(old) and all(a is b for a, b in zip(parts, old, strict=True)) else parts
+    return old if new == old else new
 
 
 def _checked_device(device: Device, place: int) -> Device:
