@@ -175,6 +175,7 @@ class Site:
     room: float = 0.0  # m along the tank from its left wall that other filters leave free
     space: Space = field(default_factory=Space)
     devices: Mapping[str, Device] = field(default_factory=dict)  # all of the system, by id, in its order
+    housed: Mapping[str, tuple[Device, ...]] = field(default_factory=dict)  # by tank what belongs to it
     homes: Mapping[str, Home] = field(default_factory=dict)  # tanks by id
     lifts: Mapping[str, Lift] = field(default_factory=dict)  # tubes that wait for air, by device id
     inside: tuple[tuple[float, float, float], ...] = ()  # what stands in a tank: bottom m, top m, volume m³

@@ -145,6 +145,14 @@ class System(Spec):
         return {d.id: d for d in self.devices}
 
     @cached_property
+    def housed(self) -> dict[str, tuple[Device, ...]]:
+        """By tank what belongs to it, in the order of the document."""
+        found: dict[str, list[Device]] = {}
+        for device in self.devices:
+            found.setdefault(device.home, []).append(device)
+        return {home: tuple(rows) for home, rows in found.items()}
+
+    @cached_property
     def catalogue(self) -> Catalogue:
         """What is sold, with the builder's own media of this document."""
         return stock().with_own(m.medium() for m in self.media)

@@ -82,6 +82,7 @@ def sites(system: System) -> Mapping[str, Site]:
         drops=drops,
         space=system.space,
         devices=system.by_id,
+        housed=system.housed,
         homes=homes,
         catalogue=system.catalogue,
         shop=system.shop,

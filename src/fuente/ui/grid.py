@@ -169,6 +169,7 @@ class Grid(QTableView):
         self.setAccessibleName(name)
         self.setTabKeyNavigation(False)  # Tab leaves it; the arrows walk in it
         self.horizontalHeader().setDefaultAlignment(_LEFT)
+        self.horizontalHeader().setResizeContentsPrecision(40)  # rows looked at; hundreds would take seconds
         self.selectionModel().selectionChanged.connect(lambda *_: self.chosen.emit())
 
     def types(self) -> None:

@@ -120,7 +120,7 @@ def _inside(tank: Tank, left: float, wide: float, share: Share) -> list[Primitiv
 
 def sketch(tank: Tank, site: Site, look: Look) -> Drawing:
     """Alone, in section, with its water between overflow boxes; one of many, from the front."""
-    own = [d for d in site.devices.values() if d.home == tank.id]
+    own = site.housed.get(tank.id, ())
     spans = sorted(span for d in own if (span := d.span_inside) is not None)
     walled = [span for d in own if (span := d.walled(tank)) is not None]
     if look.many and not walled:
