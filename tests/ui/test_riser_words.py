@@ -1,12 +1,10 @@
 """The words along a riser stay beside their pipe: what they drop, the pump's card says."""
 
 import pytest
-from PySide6.QtCore import QPointF
 from PySide6.QtGui import QImage, QPainter
 
-from fuente.drawing.primitives import Label
-from fuente.ui import theme
-from fuente.ui.painting import _label
+from fuente.drawing.primitives import Drawing, Label
+from fuente.ui.painting import paint_drawing
 from fuente.units import UnitSystem
 
 
@@ -16,7 +14,7 @@ def inked(room: float) -> list[int]:
     image.fill(0xFFFFFFFF)
     painter = QPainter(image)
     words = Label((0, 0), "3 290 L/h, lift 1.01 m", "label-pumped", "middle", True, room=room)
-    _label(painter, words, QPointF(60, 200), 1.0, UnitSystem.METRIC, theme.LIGHT)
+    paint_drawing(painter, Drawing((words,)), (1.0, 60.0, 200.0), UnitSystem.METRIC)
     painter.end()
     return [y for y in range(400) if any(image.pixelColor(x, y).lightness() < 200 for x in range(120))]
 

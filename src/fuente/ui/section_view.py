@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
 from PySide6.QtGui import (
     QFocusEvent,
+    QFontMetrics,
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
@@ -21,9 +21,12 @@ from fuente.devices.base import Change, Edit
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyline
 from fuente.ui import theme
 from fuente.ui.handle_keys import ARROWS, along, first, toward
+from fuente.ui.label import tip
 from fuente.ui.painting import paint_drawing
+from fuente.ui.placing import Left
 from fuente.ui.spoken import Told, announce
 from fuente.ui.tint import Tint, paint_figures, paint_key, paint_live
+from fuente.ui.touched import inside, near
 from fuente.ui.zoomed import STEP, Box, ZoomedView
 from fuente.units import UnitSystem, shown
 
@@ -60,6 +63,7 @@ class SectionView(ZoomedView):
         self.live: dict[str, str] = {}  # by cell what an instrument says of its water
         self.waters: Callable[[], list[tuple[str, str, tuple[float, float]]]] = list  # name, level, where in mm
         self.corner = 0  # px at the top right that something stands on
+        self.left_out: list[Left] = []  # words that found no room
         self._drawing = Drawing(())
         self._units = UnitSystem.METRIC
         self._selected = ""
@@ -137,12 +141,13 @@ class SectionView(ZoomedView):
             self._hover = hover
             if hover is None:
                 self.unsetCursor()
-                self.setToolTip("")
             else:
                 handle = self._drawing.handles[hover]
                 vertical = handle.axis == "y"
                 self.setCursor(Qt.CursorShape.SizeVerCursor if vertical else Qt.CursorShape.SizeHorCursor)
             self.update()
+        under = [w.text for w in self.left_out if w.box.contains(event.position())] if hover is None else []
+        self.setToolTip(tip(under[0]) if under else "")
 
     def mousePressEvent(self, event: QMouseEvent) -> None:
         """Take a handle, or pick what is under the pointer."""
@@ -300,13 +305,13 @@ class SectionView(ZoomedView):
         scale, left, base = self._frame()
         x, y = (position.x() - left) / scale, (base - position.y()) / scale
         for shape in reversed(self._drawing.shapes):
-            if isinstance(shape, Polygon) and shape.owner and _inside(x, y, shape.points):
+            if isinstance(shape, Polygon) and shape.owner and inside(x, y, shape.points):
                 return shape.owner
             if (
                 isinstance(shape, Polyline)
                 and shape.owner
                 and shape.width
-                and _near(x, y, shape.points, shape.width / 2 + 8)
+                and near(x, y, shape.points, shape.width / 2 + 8)
             ):
                 return shape.owner
         return ""
@@ -321,22 +326,25 @@ class SectionView(ZoomedView):
         if not self._drawing.shapes:
             return
         colours = self.tint.colours if self.tint is not None else ()
-        paint_drawing(painter, self._drawing, self._frame(), self._units, self._selected, not self.wordless, colours)
+        caption = self._captioned()
+        self.left_out = paint_drawing(
+            painter,
+            self._drawing,
+            self._frame(),
+            self._units,
+            self._selected,
+            not self.wordless,
+            colours,
+            () if self.wordless else self._covered(caption),
+        )
         if self.wordless:
             painter.end()
             return
+        if self.zoom > 1.0:  # what is drawn may lie under it
+            painter.fillRect(self._covered(caption)[0], theme.color("ground"))
         painter.setFont(theme.font(12))
         painter.setPen(theme.color("muted"))
-        words = f"{self.what} · 1 : {self.scale_ratio():.0f} · {self.seen}"
-        words = f"{words} · {self.legend}" if self.legend else words
-        words = f"{words} · F4: all of it" if self.zoom > 1.0 else words
-        words = f"{self._caption} · {words}" if self._caption else words
-        room = self.width() - self.corner - theme.px(18)
-        words = painter.fontMetrics().elidedText(words, Qt.TextElideMode.ElideRight, room)
-        if self.zoom > 1.0:  # what is drawn may lie under it
-            behind = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(words) + theme.px(24), theme.px(28))
-            painter.fillRect(behind, theme.color("ground"))
-        painter.drawText(QPointF(theme.px(12), theme.px(20)), words)
+        painter.drawText(QPointF(theme.px(12), theme.px(20)), caption)
         if self.editable:
             self._paint_handles(painter)
         if self.tint is not None:
@@ -345,6 +353,21 @@ class SectionView(ZoomedView):
         if self.live:
             paint_live(painter, self._drawing, self.live, self.to_screen)
         painter.end()
+
+    def _captioned(self) -> str:
+        """What is seen, its scale, and what else is to be known of it, as far as there is room."""
+        nearer = "F4: all of it" if self.zoom > 1.0 else ""
+        scale = f"1 : {self.scale_ratio():.0f}"
+        words = " · ".join(filter(None, (self._caption, self.what, scale, self.seen, self.legend, nearer)))
+        room = self.width() - self.corner - theme.px(18)
+        return QFontMetrics(theme.font(12)).elidedText(words, Qt.TextElideMode.ElideRight, room)
+
+    def _covered(self, caption: str) -> list[QRectF]:
+        """Where no words of the drawing may stand: under the caption, and under what stands in the corner."""
+        tall = theme.px(28)
+        wide = QFontMetrics(theme.font(12)).horizontalAdvance(caption) + theme.px(24)
+        corner = QRectF(self.width() - self.corner, 0, self.corner, theme.px(36)) if self.corner else None
+        return [QRectF(0, 0, wide, tall), *([corner] if corner is not None else [])]
 
     def _paint_handles(self, painter: QPainter) -> None:
         size = 4.5 * min(theme.scale(), 1.2)
@@ -373,23 +396,6 @@ class SectionView(ZoomedView):
         scale, _, _ = self._frame()
         x = max(a.x(), b.x()) + shape.aside * scale
         return QRectF(x - 6, min(a.y(), b.y()), theme.px(64), abs(a.y() - b.y()))
-
-
-def _inside(x: float, y: float, points: tuple[tuple[float, float], ...]) -> bool:
-    inside = False
-    for (x0, y0), (x1, y1) in zip(points, (*points[1:], points[0]), strict=True):
-        if (y0 > y) != (y1 > y) and x < (x1 - x0) * (y - y0) / (y1 - y0) + x0:
-            inside = not inside
-    return inside
-
-
-def _near(x: float, y: float, points: tuple[tuple[float, float], ...], reach: float) -> bool:
-    for (x0, y0), (x1, y1) in itertools.pairwise(points):
-        length = (x1 - x0) ** 2 + (y1 - y0) ** 2
-        t = 0.0 if not length else max(0.0, min(1.0, ((x - x0) * (x1 - x0) + (y - y0) * (y1 - y0)) / length))
-        if (x - x0 - t * (x1 - x0)) ** 2 + (y - y0 - t * (y1 - y0)) ** 2 < reach**2:
-            return True
-    return False
 
 
 def _bubble(painter: QPainter, at: QPointF, words: str, room: object) -> None:

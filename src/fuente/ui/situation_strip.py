@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from PySide6.QtCore import QPointF, QRectF, QSize, Qt, Signal
-from PySide6.QtGui import QPainter, QPaintEvent, QPen, QResizeEvent
+from PySide6.QtGui import QFontMetrics, QPainter, QPaintEvent, QPen, QResizeEvent
 from PySide6.QtWidgets import QAbstractButton, QButtonGroup, QGridLayout, QSizePolicy, QWidget
 
 from fuente.devices.base import Rank
@@ -29,6 +29,7 @@ class SituationButton(QAbstractButton):
         self.name = name
         self.verdict = ""
         self.rank: Rank | None = None
+        self.lines = 1  # of the verdict
         self.setCheckable(True)
         self.setText(TITLES[name])
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
@@ -36,12 +37,12 @@ class SituationButton(QAbstractButton):
         self.setCursor(Qt.CursorShape.PointingHandCursor)
 
     def sizeHint(self) -> QSize:
-        """Two lines."""
-        return QSize(theme.px(84), theme.px(44))
+        """A title over its verdict."""
+        return QSize(theme.px(84), theme.px(44 if self.lines == 1 else 58))
 
     def minimumSizeHint(self) -> QSize:
         """May shrink: the words elide."""
-        return QSize(theme.px(60), theme.px(44))
+        return QSize(theme.px(60), self.sizeHint().height())
 
     def show_verdict(self, verdict: str, rank: Rank | None) -> None:
         """The line under the title."""
@@ -70,16 +71,28 @@ class SituationButton(QAbstractButton):
             glyphs.paint_rank(
                 p, self.rank, QPointF(box.right() - theme.px(9), box.y() + theme.px(10)), theme.px(5.5), tone
             )
-        half = box.height() / 2
+        half = theme.px(22)
         p.setFont(theme.font(12, theme.BOLD if on else theme.MEDIUM))
         p.setPen(theme.color(("bar" if dark else "bar_ink") if on else "ink"))
         title = p.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(8))
         p.drawText(QRectF(box.x(), box.y() + 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, title)
         p.setFont(theme.font(11))
         p.setPen(theme.color(("bar" if dark else "bar_ink") if on else "muted"))
-        words = p.fontMetrics().elidedText(self.verdict, Qt.TextElideMode.ElideRight, int(box.width()) - theme.px(6))
-        p.drawText(QRectF(box.x(), box.y() + half - 3, box.width(), half), Qt.AlignmentFlag.AlignCenter, words)
+        said = "\n".join(in_lines(self.verdict, p.fontMetrics(), int(box.width()) - theme.px(6), self.lines))
+        below = QRectF(box.x(), box.y() + half - 3, box.width(), box.height() - half)
+        p.drawText(below, Qt.AlignmentFlag.AlignCenter, said)
         p.end()
+
+
+def in_lines(words: str, fm: QFontMetrics, width: int, lines: int) -> list[str]:
+    """Words in one line or two, broken at a space where they are too long for one, cut with dots where they stay so."""
+    if lines < 2 or fm.horizontalAdvance(words) <= width or " " not in words:
+        return [fm.elidedText(words, Qt.TextElideMode.ElideRight, width)]
+    spaces = [i for i, c in enumerate(words) if c == " "]
+    fits = [i for i in spaces if fm.horizontalAdvance(words[:i]) <= width] or spaces[:1]
+    both = [i for i in fits if fm.horizontalAdvance(words[i + 1 :]) <= width]
+    at = both[len(both) // 2] if both else fits[-1]
+    return [fm.elidedText(each, Qt.TextElideMode.ElideRight, width) for each in (words[:at], words[at + 1 :])]
 
 
 class SituationStrip(QWidget):
@@ -128,6 +141,17 @@ class SituationStrip(QWidget):
             super().resizeEvent(event)
         count = len(self._names)
         self._arrange(count if self.width() >= count * theme.px(88) else (count + 1) // 2)
+        self._heighten()
+
+    def _heighten(self) -> None:
+        """All cells get a second line for the verdict where one of them needs it."""
+        fm = QFontMetrics(theme.font(11))
+        room = self.width() // max(self._columns, 1) - theme.px(6) - 1
+        lines = 1 + any(fm.horizontalAdvance(self.buttons[n].verdict) > room for n in self._names)
+        for button in self.buttons.values():
+            if button.lines != lines:
+                button.lines = lines
+                button.updateGeometry()
 
     def show_situations(
         self,
@@ -167,3 +191,4 @@ class SituationStrip(QWidget):
                 button.show_verdict("cannot run", Rank.STOP)
                 button.setToolTip(tip(str(result)))
             button.setChecked(name == current)
+        self._heighten()
