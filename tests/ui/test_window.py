@@ -330,3 +330,30 @@ def test_what_is_remembered_may_be_rubbish(window, demo, tmp_path):
     for rubbish in ("{", "[1]", '{"%s": 3}' % path):  # noqa: UP031
         settings._store().setValue("places", rubbish)
         assert settings.looked_at(path) == ("", "")
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize(("text", "room"), [(1.0, (1024, 700)), (1.5, (1280, 800))])
+@pytest.mark.parametrize("key", ["reading-room", "back-room", "courtyard-trough"])
+def test_every_page_fits_its_window(window, qapp, key, text, room):
+    """With a year's log and a line of four chips on Keep, and a curve on Media & load."""
+    from fuente.demo import DEMOS
+
+    window._retheme("light", text)
+    try:
+        window.set_document(DEMOS[key](), None)
+        window.resize(*room)
+        for stage in STAGES:
+            window.show_stage(stage)
+            page = window.page(stage)
+            if stage == "keep":
+                page.work_now()
+                page.line.edit.setText("no3 20, ph 7.4, foam 31 mm, rinsed socks")
+            qapp.processEvents()
+            least = window.minimumSizeHint()
+            assert (least.width(), least.height()) <= room, (stage, least)
+            assert least.width() <= room[0], (stage, least)
+            assert least.height() <= room[1], (stage, least)
+        assert window.size().toTuple() == room
+    finally:
+        window._retheme("light", 1.0)

@@ -75,9 +75,22 @@ class Flow(QLayout):
         return y + line - rect.y()
 
 
+class _Row(QWidget):
+    """As high as it needs at its width; what it asks for at least is one line, not all at the narrowest."""
+
+    def minimumSizeHint(self) -> QSize:
+        """The widest and the highest of what is in it."""
+        layout = self.layout()
+        return layout.minimumSize() if layout is not None else super().minimumSizeHint()
+
+    def sizeHint(self) -> QSize:
+        """The same: how high it is at its width is asked for apart."""
+        return self.minimumSizeHint()
+
+
 def flowing() -> tuple[QWidget, Flow]:
     """A widget with such a row, as high as it needs."""
-    made = QWidget()
+    made = _Row()
     policy = QSizePolicy(QSizePolicy.Policy.Preferred, QSizePolicy.Policy.Minimum)
     policy.setHeightForWidth(True)
     made.setSizePolicy(policy)

@@ -12,6 +12,7 @@ from PySide6.QtWidgets import (
     QInputDialog,
     QMenu,
     QPushButton,
+    QScrollArea,
     QVBoxLayout,
     QWidget,
 )
@@ -152,7 +153,14 @@ class KeepPage(StagePage):
         self.table.customContextMenuRequested.connect(self._menu)
         self.table.activated.connect(lambda index: self.correct(self.model.rows[index.row()]))
         column.addWidget(self.table, 2)
-        return ground
+        if theme.scale() < theme.LARGE:
+            return ground
+        area = QScrollArea()  # large text has no room for all of it under each other
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        area.setWidget(ground)
+        return area
 
     def _entry(self) -> LogLine:
         self.line = LogLine(self.workspace.units)

@@ -9,6 +9,7 @@ from PySide6.QtCore import QAbstractTableModel, QModelIndex, QPersistentModelInd
 from PySide6.QtWidgets import QComboBox, QLineEdit, QTableView, QVBoxLayout, QWidget
 
 from fuente.ui import theme
+from fuente.ui.elided import ElidedLabel
 from fuente.ui.flow import flowing
 from fuente.ui.label import Label, tip
 from fuente.ui.side_panel import small
@@ -127,8 +128,9 @@ class LogLine(QWidget):
         self.error.setVisible(bool(sentence))
 
     def _hint(self) -> None:
-        words = small("Tests, level differences, buckets, what was cleaned, bought or spent: one line.")
-        words.setWordWrap(False)
+        words = ElidedLabel(120)
+        words.setObjectName("subheading")
+        words.setText("Tests, level differences, buckets, what was cleaned, bought or spent: one line.")
         self.chips.addWidget(words)
 
 

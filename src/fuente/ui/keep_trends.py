@@ -15,9 +15,11 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.ui import theme
+from fuente.ui.elided import ElidedButton
 from fuente.ui.fields import ChoiceBox
+from fuente.ui.flow import flowing
 from fuente.ui.keep_chart import KeepChart
-from fuente.ui.label import Label
+from fuente.ui.label import Label, tip
 from fuente.units import UnitSystem
 from fuente.upkeep.learned import Learned
 from fuente.upkeep.telling import Trend, trend
@@ -40,7 +42,7 @@ class KeepTrends(QObject):
         self.key = ""  # of the trend that is shown, "" for none
         self._learned: Learned | None = None
         self._units = UnitSystem.METRIC
-        column.addLayout(self._top())
+        column.addWidget(self._top())
         self.busy = QProgressBar()
         self.busy.setRange(0, 0)
         self.busy.setTextVisible(False)
@@ -55,28 +57,33 @@ class KeepTrends(QObject):
         column.addWidget(self.chart, 3)
         column.addLayout(self._foot())
 
-    def _top(self) -> QHBoxLayout:
-        top = QHBoxLayout()
+    def _top(self) -> QWidget:
+        """What can be looked at, in as many lines as it needs."""
+        row, top = flowing()
         top.setSpacing(theme.px(6))
         label = Label("Trend")
         label.setObjectName("section")
         top.addWidget(label)
-        self.tabs = QHBoxLayout()
-        self.tabs.setSpacing(theme.px(6))
+        self.tabs, self._row = top, row
         self.group = QButtonGroup(self)
         self.buttons: dict[str, QPushButton] = {}
-        top.addLayout(self.tabs)
         self.more = ChoiceBox((("", "more trends"),), "")
         self.more.setAccessibleName("Another trend")
         self.more.chosen.connect(lambda key: self.turn(str(key)) if key else None)
+        self.more.setSizeAdjustPolicy(ChoiceBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+        self.more.setMinimumContentsLength(12)
         self.more.hide()
-        top.addWidget(self.more)
-        top.addStretch(1)
         self.save = QPushButton("Save chart …")
         self.save.setObjectName("link")
         self.save.clicked.connect(self.save_wanted)
-        top.addWidget(self.save)
-        return top
+        self._in_order()
+        return row
+
+    def _in_order(self) -> None:
+        """The trends' buttons, the choice of the rest, and what saves the one that is shown."""
+        for widget in (*self.buttons.values(), self.more, self.save):
+            self.tabs.removeWidget(widget)
+            self.tabs.addWidget(widget)
 
     def _foot(self) -> QHBoxLayout:
         self.words = Label()
@@ -102,13 +109,14 @@ class KeepTrends(QObject):
         self.buttons = {}
         count = CHIPS if theme.scale() < theme.LARGE else 1
         for key, label in names[:count]:
-            button = QPushButton(label.replace("&", "&&"))
+            button = ElidedButton(label.replace("&", "&&"), self._row)
+            button.setToolTip(tip(label))
             button.setObjectName("choice")
             button.setCheckable(True)
             button.clicked.connect(lambda _, k=key: self.turn(k))
             self.group.addButton(button)
-            self.tabs.addWidget(button)
             self.buttons[key] = button
+        self._in_order()
         rest = names[count:]
         self.more.set_options((("", "more trends"), *rest), "")
         self.more.setVisible(bool(rest))

@@ -31,6 +31,7 @@ from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.study.weeks import DAY
 from fuente.ui import theme
+from fuente.ui.elided import ElidedButton
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
@@ -118,7 +119,7 @@ class LifeView(QWidget):
         self.tabs = QButtonGroup(self)
         self.buttons: dict[str, QPushButton] = {}
         for key, label in CHARTS.items():
-            button = QPushButton(label)
+            button = ElidedButton(label)
             button.setObjectName("choice")
             button.setCheckable(True)
             button.setChecked(key == self.shown_chart)
