@@ -176,3 +176,40 @@ def test_verdicts_break_at_a_space(qapp):
     assert " ".join(two) == words
     assert all(fm.horizontalAdvance(each) <= 0.7 * whole for each in two)
     assert in_lines(words, fm, int(0.7 * whole), 1)[0].endswith("…")
+
+
+def words_of(plot, items):
+    """The boxes of the words that a chart shows, and what they say."""
+    import pyqtgraph as pg
+
+    from fuente.ui.quiet_plot import box_of
+
+    shown = [i for i in items if isinstance(i, pg.TextItem) and i.isVisible()]
+    return [(box_of(plot, i), i.toPlainText()) for i in shown]
+
+
+@pytest.mark.parametrize("size", [1.0, 1.5])
+def test_words_of_charts_never_lie_on_each_other(window, qapp, size):
+    """At any part that is looked at; the day to clean and today stay, marks of the past give way."""
+    window._retheme("light", size)
+    try:
+        window.show_stage("keep")
+        keep = window.page("keep")
+        keep.work_now()
+        window.show_stage("media")
+        life = window.page("media").life
+        life.work_now()
+        for stage, chart in (("keep", keep.trends.chart), ("media", life.chart)):
+            window.show_stage(stage)
+            qapp.processEvents()
+            low, high = chart.plot.viewRange()[0]
+            for share in (1.0, 0.5, 3.0, 8.0):
+                chart.plot.setXRange(low, low + share * (high - low), padding=0)
+                qapp.processEvents()
+                found = words_of(chart.plot, chart._items)
+                assert found
+                assert not list(overlapping([box for box, _ in found])), [words for _, words in found]
+                if stage == "keep":
+                    assert any("clean by" in words for _, words in found)
+    finally:
+        window._retheme("light", 1.0)

@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QVBoxLayout, QWidget
 
 from fuente.errors import DocumentError
 from fuente.ui import theme
-from fuente.ui.quiet_plot import quiet_plot
+from fuente.ui.quiet_plot import keep_apart, quiet_plot
 from fuente.upkeep.telling import Trend
 
 DAY = 86400.0
@@ -39,6 +39,7 @@ class KeepChart(QWidget):
         self._whole = True  # whether all of it is seen, and what comes should be too
         self.plot.getViewBox().sigRangeChangedManually.connect(lambda _: self._seen(False))
         self._items: list[Any] = []
+        self._apart = keep_apart(self.plot, lambda: self._items)
         self._values = pg.TextItem(anchor=(0, 1), color=t.ink, fill=pg.mkBrush(QColor(t.panel)))
         self._values.setFont(theme.font(11))
         self._values.setZValue(20)
@@ -99,6 +100,7 @@ class KeepChart(QWidget):
             self.fit()
         else:
             self.plot.setXRange(*view, padding=0)
+        self._apart()
 
     def fit(self) -> None:
         """All of it."""

@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from typing import Any
 
 import pyqtgraph as pg
+from PySide6.QtCore import QRectF
 
 from fuente.ui import theme
 
@@ -27,3 +29,31 @@ def quiet_plot(**axes: Any) -> Any:
         axis.label.setFont(theme.font(11))
     plot.showGrid(y=True, alpha=0.25)
     return plot
+
+
+def box_of(plot: Any, item: Any) -> QRectF:
+    """What the words of a chart cover, in px of its scene."""
+    at = plot.getViewBox().mapViewToScene(item.pos())
+    size = item.textItem.boundingRect()
+    return QRectF(
+        at.x() - item.anchor.x() * size.width(), at.y() - item.anchor.y() * size.height(), size.width(), size.height()
+    )
+
+
+def keep_apart(plot: Any, items: Callable[[], Sequence[Any]]) -> Callable[[], None]:
+    """Hide words of a chart that would lie on others, whatever part of it is seen: those that were put in last stay.
+    What comes back looks again.
+    """
+
+    def look() -> None:
+        taken: list[QRectF] = []
+        for item in reversed([i for i in items() if isinstance(i, pg.TextItem)]):
+            box = box_of(plot, item)
+            free = not any(box.intersects(other) for other in taken)
+            item.setVisible(free)
+            if free:
+                taken.append(box)
+
+    plot.getViewBox().sigRangeChanged.connect(lambda *_: look())
+    plot.getViewBox().sigResized.connect(lambda *_: look())
+    return look

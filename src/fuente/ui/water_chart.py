@@ -16,7 +16,7 @@ from fuente.errors import DocumentError
 from fuente.shown.start_plan import as_calendar
 from fuente.shown.water_charts import Chart
 from fuente.ui import theme
-from fuente.ui.quiet_plot import quiet_plot
+from fuente.ui.quiet_plot import keep_apart, quiet_plot
 
 _PALE = 40  # alpha of a band
 _BEHIND = 190  # alpha of the ground behind words
@@ -45,6 +45,7 @@ class WaterChart(QWidget):
         self.chart: Chart | None = None
         self.pinned: Chart | None = None
         self._items: list[Any] = []
+        self._apart = keep_apart(self.plot, lambda: self._items)
         self._at = pg.InfiniteLine(0, 90, pen=pg.mkPen(t.muted, width=1))
         self._values = pg.TextItem(anchor=(0, 0), color=t.ink, fill=pg.mkBrush(QColor(t.panel)))
         self._values.setFont(theme.font(11))
@@ -126,6 +127,7 @@ class WaterChart(QWidget):
         self.plot.setLabel("left", escape(chart.up))
         self.plot.setXRange(0, float(chart.times[-1]), padding=0.02)
         self.plot.setYRange(low, high, padding=0.0)
+        self._apart()
 
     def _names(self, chart: Chart, low: float, high: float) -> None:
         """Each line's name where it stands farthest from the others, none over another."""
