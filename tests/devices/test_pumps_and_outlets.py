@@ -144,7 +144,7 @@ def test_a_bucket_at_one_tank_corrects_its_branch():
         > analysis.running.flow[branch_id(manifolds(analysis.system)[0], "rack-2-5")]
     )
     card = next(s for s in stations(done, None, "rack-2-4") if s.id == "rack-2-4")
-    says = next(r for r in card.readings if r.label == "Bucket says of the branch")
+    says = next(r for r in card.readings if r.label == "Head by the bucket test")
     assert 0 < says.value < 1.0
     with pytest.raises(EntryError, match="does not fit"):
         field.make(50 * measured)

@@ -6,13 +6,13 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication
+from PySide6.QtWidgets import QApplication, QLabel
 from ui_hands import drag, handle, point, type_into
 
 from devices_of import overflows, returns, sumps
 from fuente.document.system import set_value
 from fuente.drawing.primitives import Dimension
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, shown
 
 CREST = ("devices", "sump", "chambers", 2, "exit", "top")
 
@@ -464,3 +464,32 @@ def test_the_power_cut_says_how_long_oxygen_lasts(window, path_page):
     window.workspace.edit(set_value("", ("devices", "tank", "temperature"), 291.0))
     assert session.air is None
     assert "left" in button.verdict
+
+
+def test_the_card_has_the_figures_of_the_situation_that_is_shown(path_page):
+    """Levels of the power cut on the card, and said; running's again afterwards."""
+    page, w = path_page, path_page.workspace
+    w.select("sump.pump")
+    before = page.card.copied_words()[1]
+    w.show("power_cut")
+    cut = w.analysis.situation("power_cut").solution
+    stands = shown(cut.depth("sump.pump"), "level", UnitSystem.METRIC)
+    assert f"Stands\t{stands}" in page.card.copied_words()[1]
+    assert f"Stands\t{stands}" not in before
+    labels = [label.text() for label in page.card.findChildren(QLabel)]
+    assert any("figures of: power cut" in words for words in labels)
+    w.show("running")
+    assert page.card.copied_words()[1] == before
+
+
+def test_a_field_whose_entry_builds_its_card_anew_outlives_it(path_page, qtbot):
+    """Enter in a field, and the card comes with other rows: what was there goes when the key is over."""
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    field = next(f for c, f in page.card._fields if c.quantity == "curve")
+    for words in ("1000 L/h : 0.5 m; 3000 L/h : 0.1 m", "2500 L/h : 2.7 m; 5000 L/h : 0.2 m"):
+        field = next(f for c, f in page.card._fields if c.quantity == "curve")
+        page.card._key = ()  # whatever else it shows, it is built anew
+        type_into(field, words)
+        QApplication.processEvents()
+    assert page.card._fields

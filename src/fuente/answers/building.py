@@ -25,7 +25,7 @@ def glass_thickness(
 
     Thin plates by Lévy's series: foot and sides held, top free (rimless), stiffened by a strip as thick as the wall
     (ring) or held (braced); the bottom on its edges or on a full bed. Glass 19.2 MPa over a safety of 3.8, or 7 MPa by
-    the long-duration school; acrylic 5 MPa and 1/200 of the span; plywood 6 MPa and 1/250. stress, safety and
+    the long-duration rule; acrylic 5 MPa and 1/200 of the span; plywood 6 MPa and 1/250. stress, safety and
     deflection are the wall's, at the thickness given or needed. ±10 %; an estimate for planning, not an engineer's
     certificate.
     """

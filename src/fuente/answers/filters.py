@@ -149,8 +149,8 @@ def bottle_bed(
 ) -> Mapping[str, float]:
     """How many bottles of moving carriers carry a load, filled to a share of their volume, and the air to roll them.
 
-    Air of 0.5 to 3 L/min for each litre of carriers, by school; 1 is a gentle roll. New carriers float and hardly turn
-    for weeks: judge the bed then. ±40 %.
+    Air of 0.5 to 3 L/min for each litre of carriers, by design rule; 1 is a gentle roll. New carriers float and hardly
+    turn for weeks: judge the bed then. ±40 %.
     """
     positive(bottle=bottle, air_per_litre=air_per_litre)
     share(fill=fill)

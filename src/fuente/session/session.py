@@ -58,6 +58,7 @@ class Session:
         self.cleaned = ""  # id of the room that the cleaning situation is about; empty for the dirtiest
         self._listener = listener
         self._preview: System | None = None
+        self._told: tuple[Analysis, Situation, str, tuple[Station, ...]] | None = None  # rows of another situation
         self.analysis: Analysis = analysed(system)
         self.stations: tuple[Station, ...] = ()
         self.findings: tuple[Finding, ...] = ()
@@ -142,8 +143,17 @@ class Session:
         return running if isinstance(running, Situation) else self.analysis.at_rest()
 
     def station(self) -> Station | None:
-        """The selected station."""
-        return next((s for s in self.stations if s.id == self.selected), self.stations[0] if self.stations else None)
+        """The selected station, with the figures of the situation that is shown."""
+        rows = self.stations
+        situation = self.situation
+        if situation.name != "running" and self.situation_name != "running":
+            known = self._told
+            if known is None or known[0] is not self.analysis or known[1] is not situation or known[2] != self.focus:
+                shelf = [m.medium() for m in self.shelf]
+                made = stations(self.analysis, situation, self.focus, shelf)
+                known = self._told = (self.analysis, situation, self.focus, made)
+            rows = known[3]
+        return next((s for s in rows if s.id == self.selected), rows[0] if rows else None)
 
     # -- editing --------------------------------------------------------------------------------------------------
 

@@ -10,7 +10,7 @@ from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
 from fuente.units import UnitSystem, shown
 
-COLUMNS = ("Rule", "Wants", "There is", "That much carries, feed", "Finest by coarsest")
+COLUMNS = ("Rule", "Needed", "There", "That much carries, feed", "Finest by coarsest")
 _TIP = "By areal rates, from the coarsest to the finest medium that is sold; oxygen must hold. ±40 % besides."
 
 

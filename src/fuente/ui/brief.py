@@ -25,6 +25,7 @@ from fuente.ui.brief_form import BriefForm
 from fuente.ui.jobs import Job
 from fuente.ui.label import Label
 from fuente.ui.proposal_card import ProposalCard
+from fuente.ui.put_in import put_in
 from fuente.ui.rack_form import RackForm
 from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
@@ -167,7 +168,7 @@ class BriefPage(StagePage):
         self._proposed = False
         form = RackForm(self.workspace)
         form.taken.connect(self.layout_taken)
-        self.right.setWidget(form)
+        put_in(self.right, form)
         form.fields["rows"].setFocus()
 
     def _finish(self) -> None:
@@ -195,7 +196,7 @@ class BriefPage(StagePage):
         column.addWidget(head)
         column.addWidget(words)
         column.addStretch(1)
-        self.right.setWidget(page)
+        put_in(self.right, page)
 
     def _show(self, found: list[Layout]) -> None:
         self._finish()
@@ -216,7 +217,7 @@ class BriefPage(StagePage):
             card.take.clicked.connect(lambda _=False, chosen=layout: self._take(chosen))
             column.addWidget(card)
         column.addStretch(1)
-        self.right.setWidget(page)
+        put_in(self.right, page)
 
     def _take(self, layout: Layout) -> None:
         changes = in_its_place(self.workspace.system.devices, layout.system.devices)

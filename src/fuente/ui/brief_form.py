@@ -14,6 +14,7 @@ from fuente.ui import theme
 from fuente.ui.composed_fields import DimensionsEdit
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.label import Label
+from fuente.ui.put_in import put_in
 from fuente.ui.workspace import Workspace
 
 ROLES = ("inlet", "clean_out", "socks", "foam", "media", "moving_bed", "plants", "heater", "trap")
@@ -58,7 +59,7 @@ class BriefForm(QScrollArea):
         self.setWidgetResizable(True)
         self.setFixedWidth(theme.px(436))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        self.setWidget(self._form())
+        put_in(self, self._form())
 
     def refresh(self) -> None:
         """Follow the workspace."""
@@ -161,7 +162,7 @@ class BriefForm(QScrollArea):
         old = self.takeWidget()
         if old is not None:
             old.deleteLater()
-        self.setWidget(self._form())
+        put_in(self, self._form())
         self.show_wishes(wishes)
 
     def show_wishes(self, wishes: Wishes) -> None:

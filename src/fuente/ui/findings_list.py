@@ -18,6 +18,7 @@ from PySide6.QtWidgets import (
 from fuente.devices.base import Finding, Rank
 from fuente.ui import glyphs, theme
 from fuente.ui.label import Label
+from fuente.ui.put_in import put_in
 from fuente.units import UnitSystem
 
 
@@ -201,7 +202,7 @@ class FindingsList(QWidget):
             column.addWidget(empty)
         column.addStretch(1)
         at = self.area.verticalScrollBar().value()
-        self.area.setWidget(page)
+        put_in(self.area, page)
         self.area.verticalScrollBar().setValue(at)
 
     def _heading(self, found: tuple[Finding, ...]) -> str:

@@ -38,6 +38,7 @@ from fuente.ui.keeping_panel import KeepingPanel
 from fuente.ui.label import Label
 from fuente.ui.life_card import LifeCard
 from fuente.ui.limit_bars import LimitBars
+from fuente.ui.put_in import put_in
 from fuente.ui.side_panel import clear, field_of, label_of, middle, section, small, upright, value_of
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
@@ -369,7 +370,7 @@ class LifeView(QWidget):
     def _nothing(self, sentence: str) -> None:
         self.carries = None
         self.pace.setText(sentence)
-        self.bars.setWidget(QWidget())
+        put_in(self.bars, QWidget())
         clear(self.water)
         self.side.show_nothing()
 
@@ -388,7 +389,7 @@ class LifeView(QWidget):
             bars = LimitBars(pace, units, names.get(home, "") if len(names) > 1 else "")
             bars.clicked.connect(lambda _: self._clean())
             line.addWidget(bars, 1)
-        self.bars.setWidget(inner)
+        put_in(self.bars, inner)
         clear(self.water)
         for n, row in enumerate(found.water):
             self.water.addWidget(label_of(row.label), n, 0)

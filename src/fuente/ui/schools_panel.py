@@ -13,6 +13,7 @@ from fuente.study.schools import effects
 from fuente.ui import theme
 from fuente.ui.fields import ChoiceBox, QuantityEdit
 from fuente.ui.label import Label
+from fuente.ui.put_in import put_in
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
 
@@ -76,7 +77,7 @@ class SchoolsPanel(QScrollArea):
         self.error.hide()
         column.addWidget(self.error)
         column.addStretch(1)
-        self.setWidget(page)
+        put_in(self, page)
         workspace.changed.connect(self.refresh)
         self.refresh()
 

@@ -28,6 +28,7 @@ from fuente.ui.composed_fields import CurveEdit, FittingsButton
 from fuente.ui.elided import ElidedButton, ElidedLabel
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.label import Label, RichLabel
+from fuente.ui.put_in import put_in
 from fuente.units import UnitSystem, fill, shown, unit_label
 
 
@@ -65,7 +66,7 @@ class StationCard(QScrollArea):
         """Show a station."""
         self._station, self._units = station, units
         if station is None:
-            self.setWidget(QWidget())
+            put_in(self, QWidget())
             self._key = ()
             return
         key = (
@@ -117,11 +118,10 @@ class StationCard(QScrollArea):
         if station.commands:
             head.addWidget(self._commands())
         column.addLayout(head)
-        if station.note:
-            note = Label(station.note)
-            note.setObjectName("subheading")
-            note.setWordWrap(True)
-            column.addWidget(note)
+        self._note = Label(station.note)
+        self._note.setObjectName("subheading")
+        self._note.setWordWrap(True)
+        column.addWidget(self._note)
         tiles: QBoxLayout = QHBoxLayout() if theme.scale() < 1.3 else QVBoxLayout()  # side by side where both fit
         tiles.setSpacing(min(theme.px(12), 12))
         for _ in station.big:
@@ -152,7 +152,7 @@ class StationCard(QScrollArea):
         self._why_label.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
         column.addWidget(self._why_label)
         column.addStretch(1)
-        self.setWidget(page)
+        put_in(self, page)
 
     def _commands(self) -> QPushButton:
         """A menu of what else can be done here."""
@@ -313,6 +313,8 @@ class StationCard(QScrollArea):
 
     def _follow(self, station: Station) -> None:
         units = self._units
+        self._note.setText(station.note)
+        self._note.setVisible(bool(station.note))
         for (number, words), reading in zip(self._tiles, station.big, strict=True):
             text = reading_text(reading, units)
             unit = unit_label(reading.quantity, units) if reading.quantity else ""

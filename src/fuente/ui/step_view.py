@@ -20,6 +20,7 @@ from fuente.drawing.primitives import Drawing
 from fuente.ui import theme
 from fuente.ui.drawn_view import DrawnView
 from fuente.ui.label import Label
+from fuente.ui.put_in import put_in
 from fuente.ui.told_panel import plain
 from fuente.units import UnitSystem
 from fuente.workshop.clocks import Stand, Stood
@@ -84,7 +85,7 @@ class StepView(QScrollArea):
         page = QWidget()
         page.setObjectName("ground")
         page.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setWidget(page)
+        put_in(self, page)
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(24), theme.px(14), theme.px(24), theme.px(14))
         column.setSpacing(theme.px(7))

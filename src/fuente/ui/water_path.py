@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, Signal
@@ -168,7 +169,11 @@ class WaterPath(StagePage):
             w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known, w.session.air
         )
         self.findings.show_findings(w.findings, units, w.checking, w.session.trying)
-        self.card.show_station(self.tint.on_card(w.station()), units)
+        station = w.station()
+        if station is not None and situation.name != "running":
+            said = f"figures of: {situation.title[:1].lower()}{situation.title[1:]}"
+            station = replace(station, note=" · ".join(filter(None, (station.note, said))))
+        self.card.show_station(self.tint.on_card(station), units)
         if situation.name != self._said:
             self._said = situation.name
             announce(self.view, f"{situation.title}: {situation.verdict.filled(units)}")

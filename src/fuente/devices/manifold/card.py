@@ -59,7 +59,7 @@ def branch_readings(spec: Manifold, branch: Branch, solution: Solution) -> tuple
         duct = next(d for d in group_of(spec, solution).ducts if d.id == branch_id(spec, branch.tank))
         found.append(
             Reading(
-                "Bucket says of the branch",
+                "Head by the bucket test",
                 (1 - 1 / branch.correction) * duct.pipe.head_loss(flow),
                 "head",
                 "Head that dirt, a kink or a wrong guess takes besides what its figures say.",
