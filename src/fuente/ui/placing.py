@@ -210,15 +210,20 @@ def _label(label: Label, frame: Frame, units: UnitSystem) -> Iterator[Words]:
             yield _at_home(label, words, at, font, fm, tone)
 
 
+def _up(fm: QFontMetricsF) -> float:
+    """How far letters reach over their base line, px; a font's ascent counts accents that no word here has."""
+    return 1.1 * fm.capHeight()
+
+
 def _at_home(label: Label, words: str, at: QPointF, font: QFont, fm: QFontMetricsF, tone: str) -> Words:
     width, height = fm.horizontalAdvance(words), fm.height()
     if label.rotated:
         start = QPointF(at.x() + height * 0.75, at.y() + width / 2)
-        box = QRectF(start.x() - fm.ascent(), at.y() - width / 2, height, width)
+        box = QRectF(start.x() - _up(fm), at.y() - width / 2, _up(fm) + fm.descent(), width)
         return Words(words, start, box, font, tone, True, False, label)
     x = at.x() - {"left": 0.0, "middle": width / 2, "right": width}[label.anchor]
     y = at.y() + {0: height * 0.32, 1: -fm.descent() - 2, -1: fm.ascent() + 2}[label.side]
-    box = QRectF(x, y - fm.ascent(), width, height)
+    box = QRectF(x, y - _up(fm), width, _up(fm) + fm.descent())
     tag = label.style == "label-tag"
     if tag:
         box = QRectF(x - 3, at.y() - height * 0.5, width + 6, height)
@@ -238,12 +243,12 @@ def _dimension(shape: Dimension, frame: Frame, units: UnitSystem) -> Iterator[Wo
         y = min(a.y(), b.y()) - shape.aside * scale
         line = y + fm.ascent() + 3 if shape.aside < 0 else y - fm.descent() - 3
         start = QPointF((a.x() + b.x() - width) / 2, line)
-        box = QRectF(start.x(), line - fm.ascent(), width, fm.height())
+        box = QRectF(start.x(), line - _up(fm), width, _up(fm) + fm.descent())
         yield Words(words, start, box, font, "muted", False, False, shape)
         return
     x = max(a.x(), b.x()) + shape.aside * scale
     middle = (a.y() + b.y()) / 2
     aside = -fm.descent() - 2 if shape.aside < 0 else fm.height()
     start = QPointF(x + aside, middle + width / 2)
-    box = QRectF(start.x() - fm.ascent(), middle - width / 2, fm.height(), width)
+    box = QRectF(start.x() - _up(fm), middle - width / 2, _up(fm) + fm.descent(), width)
     yield Words(words, start, box, font, "ink" if shape.path else "muted", True, False, shape)

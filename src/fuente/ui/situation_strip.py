@@ -144,10 +144,15 @@ class SituationStrip(QWidget):
         self._heighten()
 
     def _heighten(self) -> None:
-        """All cells get a second line for the verdict where one of them needs it."""
+        """All cells get a second line for the verdict where one of them needs it; two rows would leave the drawing none
+        of its room.
+        """
         fm = QFontMetrics(theme.font(11))
         room = self.width() // max(self._columns, 1) - theme.px(6) - 1
-        lines = 1 + any(fm.horizontalAdvance(self.buttons[n].verdict) > room for n in self._names)
+        lines = 1 + (
+            self._columns >= len(self._names)
+            and any(fm.horizontalAdvance(self.buttons[n].verdict) > room for n in self._names)
+        )
         for button in self.buttons.values():
             if button.lines != lines:
                 button.lines = lines
