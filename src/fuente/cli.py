@@ -14,6 +14,7 @@ from fuente.cli_build import build_command, steps_command
 from fuente.cli_keep import calendar_command, due_command, instruments_command, log_command
 from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
+from fuente.one_line import one_line
 
 if TYPE_CHECKING:
     from fuente.study.analysis import Analysis
@@ -457,7 +458,7 @@ def main(arguments: Sequence[str] | None = None) -> int:
     except FuenteError as error:
         from fuente.units import UnitSystem, in_units
 
-        click.echo(in_units(str(error), UnitSystem.METRIC), err=True)
+        click.echo(one_line(in_units(str(error), UnitSystem.METRIC)), err=True)
         return 2
     except click.ClickException as error:
         click.echo(_sentence(error.format_message()), err=True)

@@ -279,3 +279,49 @@ def test_a_backup_that_cannot_be_made_whole_leaves_the_last_one(demo, tmp_path, 
     assert load(backup_of(path)).name == demo.name
     assert load(path).name == "Second"
     assert sorted(p.name for p in tmp_path.iterdir()) == ["a.fuente", "a.fuente~"]
+
+
+@pytest.mark.parametrize("kind", ["design", "curve", "log"])
+def test_what_is_no_ordinary_file_is_said_at_once(kind, tmp_path):
+    """Pipes that nobody writes into, devices, folders, files of /proc: a sentence, and no waiting."""
+    from fuente.document.curves import read_curve
+    from fuente.errors import FuenteError
+    from fuente.upkeep.csv_log import rows_of
+
+    read = {"design": load, "curve": read_curve, "log": rows_of}[kind]
+    pipe = tmp_path / "pipe.csv"
+    os.mkfifo(pipe)
+    for path, words in (
+        (pipe, "ordinary"),
+        (Path("/dev/zero"), "ordinary"),
+        (Path("/proc/self/status"), "ordinary"),
+        (tmp_path, "folder"),
+        (tmp_path / "none", "no file"),
+    ):
+        with pytest.raises(FuenteError, match=words) as caught:
+            read(path)
+        assert "\n" not in str(caught.value)
+
+
+def test_sentences_are_one_line_whatever_the_name_is(tmp_path, capsys):
+    from fuente.cli import main
+
+    for name in ("two\nlines.fuente", "x" * 200 + ".fuente", "tab\tbell\a.fuente"):
+        assert main(["check", str(tmp_path / name)]) == 2
+        said = capsys.readouterr().err
+        assert said.count("\n") == 1
+        assert len(said) < 400
+        assert said.strip().isprintable()
+
+
+def test_cells_that_are_huge_get_a_sentence(tmp_path):
+    from fuente.document.curves import read_curve
+    from fuente.errors import FuenteError
+
+    path = tmp_path / "points.csv"
+    path.write_text("0," + "9" * 150_000 + "\n")
+    with pytest.raises(FuenteError, match=r"table|number"):
+        read_curve(path)
+    path.write_text('0,"' + "x" * 190_000 + "\n")
+    with pytest.raises(FuenteError):
+        read_curve(path)

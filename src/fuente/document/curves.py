@@ -7,7 +7,8 @@ import itertools
 import re
 from pathlib import Path
 
-from fuente.errors import EntryError
+from fuente.document.ordinary import read_ordinary
+from fuente.errors import DocumentError, EntryError
 from fuente.typed import parse
 
 LARGEST = 200_000  # bytes
@@ -26,15 +27,14 @@ _HEADS = {"m": "m", "cm": "cm", "mm": "mm", "ft": "ft", "in": "in"}
 
 def read_curve(path: Path) -> tuple[tuple[float, float], ...]:
     """Points (flow m³/s, head m) of a CSV file, in rising flow. Raises EntryError with one sentence."""
+    name = path.name[:80]
     try:
-        if path.stat().st_size > LARGEST:
-            raise EntryError(f"“{path.name}” is too large for a pump curve.")
-        text = path.read_text("utf-8-sig")
-    except OSError as error:
-        raise EntryError(f"“{path.name}” cannot be read: {error.strerror or error}.") from None
+        text = read_ordinary(path, LARGEST, f"“{name}” is too large for a pump curve.").decode("utf-8-sig")
     except UnicodeDecodeError:
-        raise EntryError(f"“{path.name}” is not text.") from None
-    return parse_curve(text, path.name)
+        raise EntryError(f"“{name}” is not text.") from None
+    except DocumentError as error:
+        raise EntryError(str(error)) from None
+    return parse_curve(text, name)
 
 
 def parse_curve(text: str, name: str = "The table") -> tuple[tuple[float, float], ...]:
@@ -47,7 +47,10 @@ def parse_curve(text: str, name: str = "The table") -> tuple[tuple[float, float]
     if not lines:
         raise EntryError(f"{name} is empty.")
     mark = next((c for c in ("\t", ";") if c in lines[0]), ",")
-    rows = [[cell.strip() for cell in row] for row in csv.reader(lines, delimiter=mark)]
+    try:
+        rows = [[cell.strip() for cell in row] for row in csv.reader(lines, delimiter=mark)]
+    except csv.Error as error:
+        raise EntryError(f"{name} is no table: {error}.") from None
     flow_at, head_at, flow_unit, head_unit = 0, 1, "L/h", "m"
     if _number(rows[0][0], mark) is None:
         flow_at, head_at, flow_unit, head_unit = _columns(rows.pop(0), name)

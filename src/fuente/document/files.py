@@ -14,6 +14,7 @@ from pydantic import ValidationError
 
 from fuente.devices import KINDS
 from fuente.devices.sentences import first_sentence
+from fuente.document.ordinary import read_ordinary
 from fuente.document.record import EMPTY, Record, read
 from fuente.document.system import FORMAT_VERSION, System
 from fuente.errors import DocumentError
@@ -98,26 +99,10 @@ def load(path: Path | str) -> System:
 def load_all(path: Path | str) -> tuple[System, Record]:
     """Read a file: design and record. Raises DocumentError with a sentence that says what is wrong and where."""
     path = Path(path)
-    name = path.name
-    try:
-        size = path.stat().st_size
-    except FileNotFoundError:
-        raise DocumentError(f"There is no file “{name}” in {path.parent}.") from None
-    except OSError as error:
-        raise DocumentError(f"“{name}” cannot be read: {error.strerror or error}.") from None
-    if path.is_dir():
-        raise DocumentError(f"“{name}” is a folder, not a file.")
-    if not path.is_file():
-        raise DocumentError(f"“{name}” is not an ordinary file.")
-    if size > LARGEST:
-        raise DocumentError(
-            f"“{name}” has {size / 1e6:.0f} MB; a design has a few kilobytes, so this is something else."
-        )
-    try:
-        raw = path.read_bytes()
-    except OSError as error:
-        raise DocumentError(f"“{name}” cannot be read: {error.strerror or error}.") from None
-    return parse_all(raw, name)
+    large = (
+        f"“{path.name[:80]}” has over {LARGEST / 1e6:.0f} MB; a design has a few kilobytes, so this is something else."
+    )
+    return parse_all(read_ordinary(path, LARGEST, large), path.name[:80])
 
 
 def parse(raw: bytes, name: str = "file", migrations: dict[int, Migration] | None = None) -> System:

@@ -11,7 +11,10 @@ import os
 import uuid
 from pathlib import Path
 
+from fuente.document.files import LARGEST
 from fuente.document.journal import alive, state_folder
+from fuente.document.ordinary import read_ordinary
+from fuente.errors import DocumentError
 
 Stamp = tuple[int, str]  # bytes, and a digest of what stands in the file
 
@@ -19,8 +22,8 @@ Stamp = tuple[int, str]  # bytes, and a digest of what stands in the file
 def stamp(path: Path) -> Stamp | None:
     """What tells whether a file is still the same; None where there is none that can be read."""
     try:
-        held = path.read_bytes()
-    except OSError:
+        held = read_ordinary(path, LARGEST, "")
+    except DocumentError:
         return None
     return len(held), hashlib.sha256(held).hexdigest()
 

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 from pathlib import Path
 
 from fuente.document.files import write_bytes
+from fuente.document.ordinary import read_ordinary
 from fuente.errors import DocumentError, EntryError, FuenteError
 from fuente.units import UnitSystem
 from fuente.upkeep.entry import Entry
@@ -68,14 +69,8 @@ def columns_of(heads: Sequence[str]) -> dict[str, str]:
 
 def rows_of(path: Path) -> tuple[list[str], list[dict[str, str]]]:
     """Heads and rows of a CSV file, whatever parts its cells. Raises DocumentError."""
-    try:
-        if not path.is_file():
-            raise DocumentError(f"“{path.name}” is no file that can be read.")
-        if path.stat().st_size > LARGEST:
-            raise DocumentError(f"“{path.name}” is over {LARGEST // 1_000_000} MB; a log is not that long.")
-        text = path.read_text(encoding="utf-8-sig", errors="replace")
-    except OSError as error:
-        raise DocumentError(f"“{path.name}” cannot be read: {error.strerror}.") from None
+    large = f"“{path.name[:80]}” is over {LARGEST // 1_000_000} MB; a log is not that long."
+    text = read_ordinary(path, LARGEST, large).decode("utf-8-sig", errors="replace")
     try:
         parts = csv.Sniffer().sniff(text[:4000], delimiters=",;\t|").delimiter
     except csv.Error:
