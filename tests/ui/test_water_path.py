@@ -6,7 +6,7 @@ import pytest
 from PySide6.QtCore import QEvent, QPoint, QPointF, Qt
 from PySide6.QtGui import QMouseEvent, QWheelEvent
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QApplication, QLabel
+from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 from ui_hands import drag, handle, point, type_into
 
 from devices_of import overflows, returns, sumps
@@ -493,3 +493,30 @@ def test_a_field_whose_entry_builds_its_card_anew_outlives_it(path_page, qtbot):
         type_into(field, words)
         QApplication.processEvents()
     assert page.card._fields
+
+
+def test_further_fields_stand_under_heads_that_fold(path_page):
+    """As they were left, on the next card too; a field is found whether its head is open or not."""
+    page, w = path_page, path_page.workspace
+    w.select("tank")
+
+    def heads():
+        return {b.text(): b for b in page.card.findChildren(QPushButton) if b.text()[:1] in ("▾", "▸")}
+
+    more = next(b for b in page.card.findChildren(QPushButton) if b.text().endswith(" more"))
+    QTest.mouseClick(more, Qt.MouseButton.LeftButton)
+    names = [words[2:] for words in heads()]
+    assert names[:2] == ["Animals and feed", "Warmth and light"]
+    field = page.card.field(("devices", "tank", "heaters"))
+    assert field.isVisible()
+    QTest.mouseClick(heads()["▾ Warmth and light"], Qt.MouseButton.LeftButton)
+    assert not field.isVisible()
+    shut = next(words for words in heads() if words.startswith("▸"))
+    assert shut.startswith("▸ Warmth and light · ")
+    w.select("sump.pump")
+    w.select("tank")
+    more = next(b for b in page.card.findChildren(QPushButton) if b.text().endswith(" more"))
+    QTest.mouseClick(more, Qt.MouseButton.LeftButton)
+    assert not page.card.field(("devices", "tank", "heaters")).isVisible()
+    QTest.mouseClick(heads()[shut], Qt.MouseButton.LeftButton)
+    assert page.card.field(("devices", "tank", "heaters")).isVisible()

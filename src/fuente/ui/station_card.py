@@ -22,6 +22,7 @@ from PySide6.QtWidgets import (
 
 from fuente.catalogue import PIPES
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
+from fuente.devices.grouping import grouped
 from fuente.errors import FuenteError
 from fuente.ui import theme
 from fuente.ui.composed_fields import CurveEdit, FittingsButton
@@ -39,6 +40,9 @@ def reading_text(reading: Reading, units: UnitSystem) -> str:
     return shown(reading.value, reading.quantity, units)
 
 
+FEW = 8  # further fields that need no heads
+
+
 class StationCard(QScrollArea):
     """Rebuilt when another station is shown; otherwise its values follow."""
 
@@ -54,6 +58,7 @@ class StationCard(QScrollArea):
         self.setAccessibleName("Station card")
         self._key: tuple[Any, ...] = ()
         self._unfolded = False
+        self._shut: set[str] = set()  # heads whose fields are folded away
         self._open_reading = -1
         self._fields: list[tuple[Choice, QWidget]] = []
         self._readings: list[tuple[QPushButton, QLabel]] = []
@@ -202,15 +207,13 @@ class StationCard(QScrollArea):
         fold.setObjectName("fold")
         fold.setCursor(Qt.CursorShape.PointingHandCursor)
         inner = QWidget()
-        grid = QGridLayout(inner)
-        grid.setContentsMargins(0, 0, 0, 0)
-        grid.setColumnStretch(0, 1)
-        grid.setHorizontalSpacing(theme.px(10))
-        grid.setVerticalSpacing(theme.px(5))
-        row = 0
+        groups = QVBoxLayout(inner)
+        groups.setContentsMargins(0, 0, 0, 0)
+        groups.setSpacing(theme.px(4))
         hidden = [c for c in station.choices if c.fold]
-        for choice in hidden:
-            row = self._row(grid, row, choice)
+        heads = grouped(hidden) if len(hidden) > FEW else [("", hidden)]
+        for name, choices in heads:
+            self._group(groups, inner, name, choices)
 
         def turn(open_: bool) -> None:
             self._unfolded = open_
@@ -221,6 +224,33 @@ class StationCard(QScrollArea):
         column.addWidget(fold, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(inner)
         turn(self._unfolded)
+
+    def _group(self, column: QVBoxLayout, inner: QWidget, name: str, choices: list[Choice]) -> None:
+        """Fields under their head, which folds them away; as it was left on any card."""
+        holder = QWidget(inner)
+        grid = QGridLayout(holder)
+        grid.setContentsMargins(0, 0, 0, theme.px(4))
+        grid.setColumnStretch(0, 1)
+        grid.setHorizontalSpacing(theme.px(10))
+        grid.setVerticalSpacing(theme.px(5))
+        row = 0
+        for choice in choices:
+            row = self._row(grid, row, choice)
+        if name:
+            head = QPushButton(inner)
+            head.setObjectName("fold")
+            head.setCursor(Qt.CursorShape.PointingHandCursor)
+
+            def turn(open_: bool) -> None:
+                self._shut.discard(name) if open_ else self._shut.add(name)
+                holder.setVisible(open_)
+                head.setText(f"{'▾' if open_ else '▸'} {name}" + ("" if open_ else f" · {len(choices)}"))
+                head.setAccessibleName(f"{name}: {len(choices)} fields, {'shown' if open_ else 'folded'}")
+
+            head.clicked.connect(lambda: turn(name in self._shut))
+            column.addWidget(head, 0, Qt.AlignmentFlag.AlignLeft)
+            turn(name not in self._shut)
+        column.addWidget(holder)
 
     def _row(self, grid: QGridLayout, row: int, choice: Choice) -> int:
         label = Label(choice.label)
