@@ -623,3 +623,32 @@ def test_what_takes_long_to_fit_is_worked_out_aside(bare, qtbot, monkeypatch):
     assert not gallery.add.isEnabled()
     qtbot.waitUntil(lambda: bool(bare.workspace.system.filters), timeout=20000)
     assert not gallery.isVisible()
+
+
+@pytest.mark.parametrize(
+    ("left", "foot", "wide", "tall"), [(2900, 20, 200, 150), (0, 0, 60, 1150), (5800, 900, 200, 300)]
+)
+def test_a_small_filter_in_a_large_tank_is_seen(qapp, left, foot, wide, tall):
+    """It takes most of its picture one way; what is shown has it whole, and never leaves the drawing."""
+    from fuente.drawing.primitives import Drawing, box
+    from fuente.ui.gallery_tile import ASPECT, closely
+
+    pond = box(0, 0, 6000, 1200, "water", "tank")
+    drawing = Drawing((pond, box(left, foot, left + wide, foot + tall, "foam", "sponge.pad")))
+    x0, y0, x1, y1 = closely(drawing, "sponge")
+    assert (x1 - x0) / (y1 - y0) == pytest.approx(ASPECT)
+    assert max(wide / (x1 - x0), tall / (y1 - y0)) >= 0.69
+    assert 0 <= x0 <= left
+    assert left + wide <= x1 <= 6000
+    assert 0 <= y0 <= foot
+    assert foot + tall <= y1 <= 1200
+
+
+def test_a_filter_as_long_as_its_tank_is_shown_whole(qapp):
+    from fuente.drawing.primitives import Drawing, box
+    from fuente.ui.gallery_tile import closely
+
+    pond = box(0, 0, 6000, 1200, "water", "tank")
+    large = Drawing((pond, box(0, 0, 5000, 400, "foam", "sponge")))
+    assert closely(large, "sponge") == large.bounds()
+    assert closely(large, "nobody") == large.bounds()

@@ -9,7 +9,7 @@ from PySide6.QtWidgets import QWidget
 from fuente.devices import filter_kind
 from fuente.devices.filtering import FilterKind, FilterSpec
 from fuente.document.system import System, apply
-from fuente.drawing.primitives import Dimension, Drawing
+from fuente.drawing.primitives import Dimension, Drawing, Polygon, Polyline
 from fuente.errors import FuenteError
 from fuente.findings.adding import Promise
 from fuente.shown.section import section
@@ -18,10 +18,39 @@ from fuente.study.known import analysed
 from fuente.study.sites import new_site
 from fuente.ui import theme
 from fuente.ui.painting import paint_drawing
+from fuente.ui.zoomed import Box
 from fuente.units import UnitSystem, fill, shown
 
 COLUMNS = 4
 _WALK = {Qt.Key.Key_Right: 1, Qt.Key.Key_Left: -1, Qt.Key.Key_Down: COLUMNS, Qt.Key.Key_Up: -COLUMNS}
+
+
+ASPECT = 1.9  # of a tile's picture, width by height
+SHARE = 0.7  # of its height, or of its width, that the filter takes
+
+
+def closely(drawing: Drawing, owner: str) -> Box:
+    """What to show of a drawing so that what belongs to an owner is seen: all of it, or, where a long tank would leave
+    it a few pixels, as much around it as a tile has room for. mm: left, foot, right, top, within the drawing's ends.
+    """
+    x0, y0, x1, y1 = whole = drawing.bounds()
+    points = [
+        p
+        for s in drawing.shapes
+        if isinstance(s, Polygon | Polyline) and (s.owner == owner or s.owner.startswith(f"{owner}."))
+        for p in s.points
+    ]
+    if not points:
+        return whole
+    a0, a1 = min(x for x, _ in points), max(x for x, _ in points)
+    b0, b1 = min(y for _, y in points), max(y for _, y in points)
+    tall = min(max((b1 - b0) / SHARE, (a1 - a0) / SHARE / ASPECT), y1 - y0)
+    wide = tall * ASPECT
+    if wide >= x1 - x0 or a1 - a0 > wide:
+        return whole
+    left = min(max((a0 + a1 - wide) / 2, x0), x1 - wide)
+    foot = min(max((b0 + b1 - tall) / 2, y0), y1 - tall)
+    return left, foot, left + wide, foot + tall
 
 
 class Tile(QWidget):
@@ -36,6 +65,7 @@ class Tile(QWidget):
         self.kind, self.spec, self.units = kind, spec, units
         self.drawing: Drawing | None = None
         self.failed = "" if isinstance(spec, FilterSpec) else str(spec)
+        self.seen: Box | None = None  # the part of it that is shown, mm
         self.figures = ""
         self.promise: Promise | None = None
         self.against = ""  # why it does not fit into a row
@@ -68,6 +98,7 @@ class Tile(QWidget):
             self.drawing = Drawing(
                 tuple(s for s in whole.shapes if s.owner not in blowers and not isinstance(s, Dimension))
             )
+            self.seen = closely(self.drawing, site_spec.id)
             what, value, quantity = self.kind.size(site_spec)
             flow = analysis.moved(running.solution, tank.id)
             air = sum(q for key, q in running.solution.flow.items() if key.startswith("air."))
@@ -139,7 +170,7 @@ class Tile(QWidget):
             painter.setPen(theme.color("muted"))
             painter.drawText(picture, Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.failed or "…")
             return
-        x0, y0, x1, y1 = self.drawing.bounds()
+        x0, y0, x1, y1 = self.seen or self.drawing.bounds()
         scale = min(picture.width() / (x1 - x0), picture.height() / (y1 - y0))
         left = picture.center().x() - scale * (x0 + x1) / 2
         base = picture.center().y() + scale * (y0 + y1) / 2
