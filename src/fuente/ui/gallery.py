@@ -71,8 +71,8 @@ class Gallery(QDialog):
             row.addWidget(self.where)
         column.addLayout(row)
         words = Label(
-            "Each picture is your own tank, or the end of it that matters, to scale, with a first layout for its load. Everything can be changed"
-            " afterwards."
+            "Each picture is your own tank, or the part of it that matters, to scale, with a first layout for its load."
+            " Everything can be changed afterwards."
         )
         words.setObjectName("subheading")
         words.setWordWrap(True)
