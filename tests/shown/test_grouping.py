@@ -29,6 +29,8 @@ from fuente.study.sites import new_site
         (("devices", "tank", "heaters"), "Warmth and light"),
         (("devices", "sponge", "injector"), "Air"),
         (("devices", "sponge", "offset"), "Place"),
+        (("devices", "sump", "length"), "Vessel"),
+        (("devices", "sump", "width"), "Vessel"),
         (("schools", "surface"), "Your rules"),
     ],
 )
@@ -51,3 +53,9 @@ def test_no_field_is_lost_and_no_card_is_all_one_head(key):
         if len(hidden) > 12:
             assert len(found) >= 2, station.name
             assert max(len(rows) for _, rows in found) <= 0.85 * len(hidden), station.name
+
+
+def test_a_hose_s_length_is_about_the_water_and_a_vessel_s_about_the_vessel():
+    where = ("devices", "canister", "length")
+    assert group_of(Choice(where, "Length of the hose in", "run", 1.0)) == "Water in"
+    assert group_of(Choice(where, "Length", "length", 1.0)) == "Vessel"

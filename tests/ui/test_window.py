@@ -1,5 +1,6 @@
 """Files, recovery, drop, brief, build, palette, keys; and one real window on a real X server."""
 
+import json
 import os
 import shutil
 import subprocess
@@ -327,7 +328,7 @@ def test_what_is_remembered_may_be_rubbish(window, demo, tmp_path):
     settings.keep_looked_at(path, "nowhere", "gone")
     window.open_file(path)
     assert window.stage == "water"
-    for rubbish in ("{", "[1]", '{"%s": 3}' % path):  # noqa: UP031
+    for rubbish in ("{", "[1]", json.dumps({str(path): 3})):
         settings._store().setValue("places", rubbish)
         assert settings.looked_at(path) == ("", "")
 

@@ -20,17 +20,17 @@ MEDIA, LIFE, WARMTH, RULES, PLACE, VESSEL = (
 ORDER = (MEDIA, WATER_IN, WATER_OUT, PUMP, AIR, LIFE, WARMTH, VESSEL, PLACE, RULES)
 
 _WORDS = {
-    WATER_IN: "intake source hose bores length sponge hang over end_in hold",
+    WATER_IN: "intake source hose bores sponge hang over hold",
     WATER_OUT: "drain drains outlet outlets release back back_bores back_length waste exit fittings run screen strainer"
     " riser tank into chamber spout lip edge vent tubes loops rows flush flush_run sleeve loss pipe end style",
     PUMP: "pump feeders correction leak stages",
     AIR: "injector entry airline drops loop bore pumps band cap_hole cap_holes",
     MEDIA: "media medium layers pads foam ppi dirt void submerged roll age grid squeeze socks drums fill dividers load"
-    " strip_media shoulder base dam gap_height",
+    " shoulder base dam gap_height",
     LIFE: "stock protein ration heads body animal",
     WARMTH: "heaters heater_watts temperature cover light plants planted apart",
     RULES: "schools",
-    PLACE: "name stand offset at height_above",
+    PLACE: "name stand offset at",
 }
 _GROUPS = {word: group for group, words in _WORDS.items() for word in words.split()}
 _STEPS = ("chambers", "rows", "branches")  # what is in them counts, not that it is
@@ -47,6 +47,8 @@ def group_of(choice: Choice) -> str:
         return WATER_IN if len(own) > 1 else LIFE
     if own[:1] == ["exit"] and len(own) > 1:
         return WATER_OUT
+    if own == ["length"] and choice.quantity == "run":  # of a hose; a vessel's own is one of its sizes
+        return WATER_IN
     return _GROUPS.get(own[0], VESSEL) if own else VESSEL
 
 
