@@ -174,14 +174,14 @@ def test_edits_of_an_own_medium_leave_one_entry(ear):
     """Eight times other figures: the design and what cards offer hold the last ones alone."""
     session = Session(trough(), None, ear)
     lava = OwnMedium(name="Lava", kind="carrier", surface=300.0)
-    session.keep_medium(lava)
+    session.own.keep(lava)
     session.edit(set_value("Take lava", ("devices", "drums", "drums", 1, "medium"), lava.id))
     for surface in range(310, 390, 10):
         new = OwnMedium(name="Lava", kind="carrier", surface=float(surface))
-        session.change_medium(lava, new)
+        session.own.change(lava, new)
         lava = new
     assert [m.surface for m in session.system.media] == [380.0]
-    assert session.shelf == (lava,)
+    assert session.own.shelf == (lava,)
     offered = {v for s in session.stations for c in s.choices for v, _ in c.options if str(v).startswith("own-")}
     assert offered == {lava.id}
     assert not any(key.startswith("own-") for key in stock().media)

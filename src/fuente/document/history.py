@@ -78,6 +78,11 @@ class History:
         self._sealed = True
         return True
 
+    def take_back(self) -> None:
+        """Undo the last edit so that no redo brings it back: it cannot be."""
+        if self.undo():
+            del self._steps[self._at + 1 :]
+
     def redo(self) -> bool:
         """Go forward one step."""
         if self._at + 1 >= len(self._steps):

@@ -1,7 +1,16 @@
 """The open document as a window works on it, without any toolkit."""
 
-from fuente.session.aside import checked_aside, fix_aside, remedies_aside
+from fuente.session.aside import Solved, checked_aside, fix_aside, remedies_aside, solved_aside
 from fuente.session.listener import Listener
-from fuente.session.session import Session
+from fuente.session.session import VAST, Session
 
-__all__ = ["Listener", "Session", "checked_aside", "fix_aside", "remedies_aside"]
+__all__ = [
+    "VAST",
+    "Listener",
+    "Session",
+    "Solved",
+    "checked_aside",
+    "fix_aside",
+    "remedies_aside",
+    "solved_aside",
+]

@@ -2,22 +2,32 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Iterable, Mapping
 from typing import NamedTuple
 
-from fuente.devices.base import Finding
+from fuente.catalogue import Medium
+from fuente.devices.base import Finding, Station
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.bands import Bands, bands, with_bands
 from fuente.findings.breath import breath
 from fuente.findings.tried import tried
+from fuente.shown.stations import stations
 from fuente.study.air_hours import AirHours, air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.doubted import DOUBTS
 from fuente.study.known import analysed
 
 Tell = Callable[[float], bool]  # takes the share done, and answers whether to go on
+
+
+class Solved(NamedTuple):
+    """An analysis whose running state is known, and its stations."""
+
+    analysis: Analysis
+    stations: tuple[Station, ...]
+    focus: str = ""  # the tank of a rack whose rows are among them
 
 
 class Checked(NamedTuple):
@@ -35,6 +45,16 @@ class Remedied(NamedTuple):
     findings: tuple[Finding, ...]
     bands: Bands
     air: AirHours | None
+
+
+def solved_aside(
+    system: System, before: Analysis | None = None, focus: str = "", shelf: Iterable[Medium] = ()
+) -> Solved:
+    """An analysis with its running state and its stations; ``focus`` and ``shelf`` as for stations. Raises FuenteError
+    where the design cannot be lowered.
+    """
+    analysis = analysed(system, before)
+    return Solved(analysis, stations(analysis, analysis.now(), focus, list(shelf)), focus)
 
 
 def checked_aside(

@@ -28,6 +28,11 @@ class Listener(Protocol):
     def save_soon(self) -> None:
         """Call ``autosave`` after a pause without edits."""
 
+    def solve_soon(self) -> None:
+        """Call ``solved_aside`` of what is ``coming``, away from the eye, and give its result to ``solved``; until the
+        latest is there, again.
+        """
+
     def check_soon(self) -> None:
         """Call ``checked_aside`` after a pause without edits, away from the eye, and give its result to ``checked``."""
 

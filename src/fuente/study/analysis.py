@@ -155,6 +155,11 @@ class Analysis(Lowered):
         except FuenteError as error:
             return error
 
+    def now(self) -> Situation:
+        """The running state; the water at rest where nothing can run."""
+        running = self.try_situation("running")
+        return running if isinstance(running, Situation) else self.at_rest()
+
     def check(self) -> None:
         """Raise FuenteError, in words, where a pump cannot run at all."""
         for device in self.ordered:

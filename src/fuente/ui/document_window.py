@@ -24,9 +24,10 @@ from fuente.document.journal import Recovered
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
 from fuente.errors import ChangedElsewhere, FuenteError
-from fuente.study.analysis import Analysis
+from fuente.session import Solved
 from fuente.ui import settings
 from fuente.ui.message import Message
+from fuente.ui.opening import Opening
 from fuente.ui.pending import pending
 from fuente.ui.recovery import when
 from fuente.ui.stage_page import StagePage
@@ -42,6 +43,7 @@ class DocumentWindow(QMainWindow):
     """What a window does with its document, whatever it shows of it."""
 
     workspace: Workspace | None
+    opening: Opening
     message: Message
     stack: QStackedWidget
     start: StartPage
@@ -56,15 +58,25 @@ class DocumentWindow(QMainWindow):
         def _show_state(self) -> None: ...
 
     def set_document(
-        self, system: System, path: Path | None, stage: str = "", later: bool = False, record: Record = EMPTY
+        self,
+        system: System,
+        path: Path | None,
+        stage: str = "",
+        later: bool = False,
+        record: Record = EMPTY,
+        solved: Solved | None = None,
     ) -> None:
-        """Show a document; ``later`` leaves all but the running water for after the first paint."""
+        """Show a document; ``later`` leaves all but the running water for after the first paint, ``solved`` brings it
+        along.
+        """
+        self.opening.stop()
         self._leave()
         station = ""
         if path and not stage:
             stage, station = settings.looked_at(path)
-        workspace = Workspace(system, path, self, later, record)
+        workspace = Workspace(system, path, self, later, record, solved)
         workspace.changed.connect(self._show_state)
+        workspace.working.connect(self._show_state)
         workspace.saved.connect(self._show_state)
         workspace.refused.connect(self._refused)
         self.workspace = workspace
@@ -167,15 +179,15 @@ class DocumentWindow(QMainWindow):
         except FuenteError as error:
             self.message.say(in_units(str(error), self.workspace.units if self.workspace else UnitSystem.METRIC))
             return False
-        try:
-            Analysis(system)  # what cannot be built cannot be shown
-        except FuenteError as error:
-            self.message.say(f"“{path.name}” cannot be shown: {error}")
-            return False
-        if not self._may_leave():
-            return False
-        self.set_document(system, path, record=record)
-        return True
+        opened = False
+
+        def show(solved: Solved | None) -> None:
+            nonlocal opened
+            opened = self._may_leave()
+            if opened:
+                self.set_document(system, path, record=record, solved=solved)
+
+        return self.opening.solved(system, path.name, show) and (opened or self.opening.waits)
 
     def save(self) -> bool:
         """Save, asking for a name the first time."""
@@ -243,14 +255,16 @@ class DocumentWindow(QMainWindow):
         """What the file holds now, in the place of what is open."""
         try:
             system, record = files.load_all(path)
-            Analysis(system)
         except FuenteError as error:
             self.message.say(in_units(str(error), self.workspace.units if self.workspace else UnitSystem.METRIC))
             return False
-        assert self.workspace is not None
-        self.workspace.session.abandon()
-        self.set_document(system, path, record=record)
-        return True
+
+        def show(solved: Solved | None) -> None:
+            if self.workspace is not None:
+                self.workspace.session.abandon()
+            self.set_document(system, path, record=record, solved=solved)
+
+        return self.opening.solved(system, path.name, show)
 
     def close_document(self) -> None:
         """Back to the start page."""
@@ -348,13 +362,16 @@ class DocumentWindow(QMainWindow):
         """Open one; whether the builder let go of what was open."""
         if not self._may_leave():
             return False
-        self.set_document(one.system, one.file, record=one.record)
-        assert self.workspace is not None
-        self.workspace.session.recovered()
-        if one.file is None:
-            self.workspace.book.adopt(one.journal.stem)
-        journal.discard(one)
-        return True
+
+        def show(solved: Solved | None) -> None:
+            self.set_document(one.system, one.file, record=one.record, solved=solved)
+            assert self.workspace is not None
+            self.workspace.session.recovered()
+            if one.file is None:
+                self.workspace.book.adopt(one.journal.stem)
+            journal.discard(one)
+
+        return self.opening.solved(one.system, one.system.name or "A design", show)
 
     def _folder(self) -> Path:
         known = settings.recent()

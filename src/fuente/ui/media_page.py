@@ -289,7 +289,7 @@ class MediaPage(StagePage):
 
     def take(self, made: OwnMedium) -> bool:
         """Put a medium into the design."""
-        return self.workspace.session.keep_medium(made)
+        return self.workspace.session.own.keep(made)
 
     def _change(self) -> None:
         own = self._chosen_own()
@@ -297,13 +297,13 @@ class MediaPage(StagePage):
             return
         dialog = OwnMediumDialog(own, self.workspace.units, f"Change {own.name}", self)
         if dialog.exec() and dialog.made is not None and dialog.made.id != own.id:
-            self.workspace.session.change_medium(own, dialog.made)
+            self.workspace.session.own.change(own, dialog.made)
 
     def _remove(self) -> None:
         own = self._chosen_own()
         if own is None:
             return
-        self.workspace.session.remove_medium(own)
+        self.workspace.session.own.remove(own)
 
     # -- all ------------------------------------------------------------------------------------------------------
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
@@ -58,6 +59,11 @@ class Message(QWidget):
         self.no.show()
         self._acts = [on_yes, on_no]
         self.show()
+
+    def wait(self, sentence: str, on_cancel: Callable[[], None]) -> None:
+        """What goes on and takes its time; it may be given up."""
+        self.ask(sentence, "", lambda: None, "Cancel", on_cancel)
+        self.yes.hide()
 
     def clear(self) -> None:
         """Nothing to say."""

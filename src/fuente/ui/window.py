@@ -20,6 +20,7 @@ from PySide6.QtWidgets import (
 from fuente.ui import copying, menus, parts_of_page, settings, theme
 from fuente.ui.document_window import DocumentWindow, saves_by_itself
 from fuente.ui.message import Message
+from fuente.ui.opening import Opening
 from fuente.ui.stage_page import StagePage
 from fuente.ui.stages import STAGES
 from fuente.ui.start_page import StartPage
@@ -45,6 +46,7 @@ class MainWindow(DocumentWindow):
         self.setAcceptDrops(True)
         self.resize(1280, 800)
         self.workspace: Workspace | None = None
+        self.opening = Opening(self)
         self.stage = "water"
         self._pages: dict[str, StagePage] = {}
         self._kept: dict[str, dict[str, Any]] = {}
@@ -322,6 +324,8 @@ class MainWindow(DocumentWindow):
             state = "no file yet"
         else:
             state = "saved" if not w.dirty else "saving" if saves_by_itself() else "changed, not saved"
+        if w.session.coming is not None:
+            state = "working out the water …"
         self.bar.show_document(w.system.name, w.system.place, state, w.units)
         self.setWindowTitle(f"{w.system.name} — Fuente")
 

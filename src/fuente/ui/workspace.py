@@ -14,7 +14,7 @@ from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
-from fuente.session import Session, checked_aside, fix_aside, remedies_aside
+from fuente.session import Session, Solved, checked_aside, fix_aside, remedies_aside, solved_aside
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
@@ -75,6 +75,9 @@ class _Signals:
     def stop_check(self) -> None:
         self._to.stop_job()
 
+    def solve_soon(self) -> None:
+        self._to.solve_aside()
+
 
 class Workspace(QObject):
     """One document with everything that follows from it. All that is decided is decided by its session."""
@@ -84,6 +87,7 @@ class Workspace(QObject):
     situation_changed = Signal()
     refused = Signal(str)  # an edit that cannot be
     saved = Signal()
+    working = Signal()  # the water after an edit is worked out aside
     live = Signal()  # what a controller says
 
     def __init__(
@@ -93,9 +97,11 @@ class Workspace(QObject):
         parent: QObject | None = None,
         later: bool = False,
         record: Record = EMPTY,
+        solved: Solved | None = None,
     ):
         super().__init__(parent)
         self._job: Job | None = None
+        self._solving: Job | None = None
         self._gave_way = False
         self.session: Session
         self._link: InstrumentsLink | None = None
@@ -109,7 +115,7 @@ class Workspace(QObject):
         self.unjudged = QElapsedTimer()
         self.save_timer = QTimer(self, singleShot=True, interval=AUTOSAVE)
         self.save_timer.timeout.connect(lambda: self.session.autosave())
-        self.session = Session(system, path, _Signals(self), later, record, CLOCK)
+        self.session = Session(system, path, _Signals(self), later, record, CLOCK, solved)
         s = self.session
         self.edit, self.preview, self.cancel_preview = s.edit, s.preview, s.cancel_preview
         self.write_down, self.fix = s.write_down, s.fix
@@ -233,6 +239,8 @@ class Workspace(QObject):
     def close(self) -> None:
         """A clean end."""
         self.save_timer.stop()
+        if self._solving is not None:
+            self._solving.stopped, self._solving = True, None
         if self._link is not None:
             self._link.disconnect_from()
         if self._book is not None:
@@ -259,6 +267,32 @@ class Workspace(QObject):
             self.check_timer.start()
         else:
             self.session.try_again()
+
+    def solve_aside(self) -> None:
+        """Work out the water of the document that is coming; the latest one when this one is there."""
+        self.working.emit()
+        if self._solving is None:
+            self._solve()
+
+    def _solve(self) -> None:
+        s = self.session
+        system, before, focus, shelf = s.coming, s.analysis, s.focus, s.own.offered()
+        if system is None:
+            return
+
+        def failed(sentence: str) -> None:
+            self._solving = None
+            s.unsolved(system, sentence)
+            self._solve()
+
+        job = Job(lambda tell: solved_aside(system, before, focus, shelf), self)
+        self._solving = job.hear(self._solved, failed)
+        job.start()
+
+    def _solved(self, result: Any) -> None:
+        self._solving = None
+        self.session.solved(result)
+        self._solve()
 
     def _check(self) -> None:
         """Solve the other situations aside, and judge them."""
@@ -299,6 +333,9 @@ class Workspace(QObject):
 
     def check_now(self) -> None:
         """The same without the thread: for scripts, pictures and closing."""
+        if self.session.coming is not None:
+            s = self.session
+            s.solved(solved_aside(s.coming or s.system, s.analysis, s.focus, s.own.offered()))
         if self.checking:
             self.judge_timer.stop()
             self.session.judge()
