@@ -49,6 +49,10 @@ class Carried:
 
 def carries(analysis: Analysis) -> tuple[Carried, ...]:
     """For each body of water with tanks in it: every filter with living surface, then the whole."""
+    return analysis.kept("carries", lambda: _carries(analysis))
+
+
+def _carries(analysis: Analysis) -> tuple[Carried, ...]:
     system = analysis.system
     tanks = {t.id: t for t in system.tanks}
     rules: list[Mapping[str, Site]] = [analysis.sites]

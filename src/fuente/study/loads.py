@@ -25,6 +25,10 @@ class Load:
 
 def loads(analysis: Analysis) -> tuple[Load, ...]:
     """Every body of water with tanks in it, fed or not; tanks that share water share surface."""
+    return analysis.kept("loads", lambda: _loads(analysis))
+
+
+def _loads(analysis: Analysis) -> tuple[Load, ...]:
     system = analysis.system
     tanks = {t.id: t for t in system.tanks}
     found = []

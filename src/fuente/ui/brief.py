@@ -66,7 +66,7 @@ class BriefPage(StagePage):
         self.right.setObjectName("ground")
         self.right.setStyleSheet(f"QScrollArea#ground {{ background: {theme.current().ground}; }}")
         row.addWidget(self.right, 1)
-        workspace.changed.connect(self.refresh)
+        workspace.changed.connect(self.follow)
         self._units = workspace.units
         self._show_empty()
         self.refresh()

@@ -7,7 +7,6 @@ from pathlib import Path
 from typing import Any
 
 from PySide6.QtCore import Qt, QTimer
-from PySide6.QtGui import QShowEvent
 from PySide6.QtWidgets import (
     QButtonGroup,
     QFileDialog,
@@ -55,7 +54,6 @@ class BuildPage(StagePage):
         self.setObjectName("panel")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.view = "parts"
-        self._stale = False
         self._stood: tuple[Stood, ...] = ()
         self._chosen_in: dict[str, str] = {}
         row = QHBoxLayout(self)
@@ -70,7 +68,7 @@ class BuildPage(StagePage):
         self._clock.setInterval(MINUTE)
         self._clock.timeout.connect(self._tick)
         self._clock.start()
-        workspace.changed.connect(self._follow)
+        workspace.changed.connect(self.follow)
         self.refresh()
 
     # -- making ---------------------------------------------------------------------------------------------------
@@ -162,19 +160,6 @@ class BuildPage(StagePage):
     def room(self) -> Room:
         """The build room of what is shown."""
         return room_of(self.workspace.analysis)
-
-    def _follow(self) -> None:
-        """An edit: followed at once where it is seen, else when the page is shown again."""
-        self._stale = not self.isVisible()
-        if not self._stale:
-            self.refresh()
-
-    def showEvent(self, event: QShowEvent) -> None:
-        """Shown again: edits that were made meanwhile are followed."""
-        super().showEvent(event)
-        if self._stale:
-            self._stale = False
-            self.refresh()
 
     def refresh(self) -> None:
         """Follow the workspace."""

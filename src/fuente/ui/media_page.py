@@ -38,7 +38,7 @@ from fuente.ui.stage_page import StagePage
 from fuente.ui.used_table import UsedTable
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown, unit_size
-from fuente.workshop.bill import bill
+from fuente.workshop.room import room_of
 
 VIEWS = ("life", "load")
 SPARE = 1.5  # times what the load needs, for which media is compared
@@ -84,13 +84,14 @@ class MediaPage(StagePage):
         self._loads(column)
         self._side_by_side(column)
         row.addWidget(right, 1)
-        workspace.changed.connect(self.refresh)
-        self.refresh()
+        workspace.changed.connect(self.follow)
         self.view("life")
 
     def view(self, key: str) -> None:
         """To the living water, or to load and media."""
         self.pages.setCurrentIndex(VIEWS.index(key))
+        if key == "load":
+            self.refresh()
 
     # -- load -----------------------------------------------------------------------------------------------------
 
@@ -243,7 +244,7 @@ class MediaPage(StagePage):
         self._library = own_library.all_own()
         self._catalogue = system.catalogue.with_own(m.medium() for m in self._library)
         lines = [compare(each, surface, self.lift_limit, core) for each in self._catalogue.media.values()]
-        used = {p.medium for p in bill(self.workspace.analysis).pieces if isinstance(p, Medium)}
+        used = {p.medium for p in room_of(self.workspace.analysis).bill.pieces if isinstance(p, Medium)}
         self.media_table.rows.name_columns(_MEDIA_US if units == UnitSystem.US else _MEDIA)
         self.media_table.show_lines([_compared(line, units, line.medium.id in used) for line in lines])
         self._show_buttons()
@@ -308,7 +309,9 @@ class MediaPage(StagePage):
     # -- all ------------------------------------------------------------------------------------------------------
 
     def refresh(self) -> None:
-        """Follow the workspace."""
+        """Follow the workspace: the living water does so by itself, load and media while they are seen."""
+        if self.pages.currentIndex() != VIEWS.index("load"):
+            return
         system, units = self.workspace.system, self.workspace.units
         options = (("", "every tank"), *((t.id, t.name) for t in system.tanks))
         if len(system.tanks) == 1:

@@ -119,9 +119,9 @@ class WaterPath(StagePage):
 
     def _connect(self) -> None:
         w = self.workspace
-        w.changed.connect(self.refresh)
-        w.selection_changed.connect(self.refresh)
-        w.situation_changed.connect(self.refresh)
+        w.changed.connect(self.follow)
+        w.selection_changed.connect(self.follow)
+        w.situation_changed.connect(self.follow)
         w.refused.connect(self.card.say)
         self.tint.ready.connect(self.refresh)
         w.live.connect(self._live)

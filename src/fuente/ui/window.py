@@ -85,6 +85,7 @@ class MainWindow(DocumentWindow):
         self.start.demo_wanted.connect(self.open_demo)
         self.stack.addWidget(self.start)
         self.setCentralWidget(holder)
+        holder.show()  # a window that is seen already shows it a turn later: pages would take themselves for unseen
 
     def export(self, suffix: str, act: Callable[..., None]) -> None:
         """Write one of the build's files."""
@@ -140,6 +141,7 @@ class MainWindow(DocumentWindow):
         self.stage = key
         page = self.page(key)
         self.stack.setCurrentWidget(page)
+        page.catch_up()
         if isinstance(page, WaterPath):
             page.list.setFocus()
         self._show_state()

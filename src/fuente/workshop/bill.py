@@ -69,6 +69,10 @@ def bill(analysis: Analysis) -> Bill:
 
 def made_of(analysis: Analysis) -> list[tuple[Device, Parts]]:
     """What every device is made of, in build order; joints with the fitting that the builder measured."""
+    return analysis.kept("made-of", lambda: _made_of(analysis))
+
+
+def _made_of(analysis: Analysis) -> list[tuple[Device, Parts]]:
     try:
         solution = analysis.running
     except FuenteError:
@@ -110,10 +114,10 @@ def _counted(lines: list[Line]) -> tuple[Line, ...]:
 def _both(first: Piece, second: Piece) -> Piece:
     """Two equal pieces as one: what is counted, weighed or poured adds up."""
     sums = {}
-    for f in fields(first):
-        one, other = getattr(first, f.name), getattr(second, f.name)
-        if f.metadata.get("sum") and one is not None and other is not None:
-            sums[f.name] = one + other
+    for name in _names(type(first), "sum", True):
+        one, other = getattr(first, name), getattr(second, name)
+        if one is not None and other is not None:
+            sums[name] = one + other
     return replace(first, **sums)
 
 
@@ -121,13 +125,25 @@ def alike(value: Any) -> object:
     """What two pieces must share to be one line: all but their own fields, to a millimetre or a thousandth."""
     if isinstance(value, float):
         return round(value, 3)
+    if value is None or isinstance(value, str):
+        return value
     if is_dataclass(value):
-        return tuple(alike(getattr(value, f.name)) for f in fields(value) if not f.metadata.get("own"))
+        return tuple([alike(getattr(value, name)) for name in _names(type(value), "own", False)])
     if isinstance(value, Mapping):
         return tuple(sorted((k, alike(v)) for k, v in value.items()))
     if isinstance(value, tuple):
-        return tuple(alike(v) for v in value)
+        return tuple([alike(v) for v in value])
     return value
+
+
+_NAMES: dict[tuple[type, str], tuple[str, ...]] = {}
+
+
+def _names(kind: type, mark: str, marked: bool) -> tuple[str, ...]:
+    """The fields of a kind of piece with a mark, or all without it; looked up once, thousands of pieces ask."""
+    if (kind, mark) not in _NAMES:
+        _NAMES[kind, mark] = tuple(f.name for f in fields(kind) if bool(f.metadata.get(mark)) is marked)
+    return _NAMES[kind, mark]
 
 
 def tasks(analysis: Analysis) -> tuple[Task, ...]:
