@@ -1,5 +1,6 @@
 """A rack in the window: entered, looked at, balanced by hand and at once, broken and read."""
 
+import numpy as np
 import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
@@ -191,7 +192,13 @@ def test_break_two_things_in_a_rack_scrub_back_and_read(rack_window):
     page.seek(100.0)  # what still moves runs over the manifold from high tanks into low ones
     shares = [s for s in page.view.drawing().shapes if getattr(s, "style", "") == "label-share"]
     assert sum(abs(dict(s.values)["flow"]) for s in shares) < 0.1 * running
-    assert len(page.chart.curves) == 24 + 2
+    assert len(page.chart.curves) == 1 + 2
+    x, y = page.chart.others.getData()
+    assert np.isnan(y).sum() == np.isnan(x).sum() == 24 - 1  # a gap behind each of the other tanks
+    rim, history = page._analysis.network.cell("rack-2-3").rim, page.test.history
+    drawn = np.split(y, np.flatnonzero(np.isnan(y)))
+    levels = (rim - history.level("rack-2-3")) / 1e-3
+    assert any(len(d) > 1 and np.allclose(d[~np.isnan(d)], levels) for d in drawn)
     assert page.breaks.chips["float-open"].isHidden()
     assert not page.breaks.chips["header-block"].isHidden()
     assert page.tiles[0][0].text().endswith("mm")

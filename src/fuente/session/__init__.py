@@ -2,6 +2,7 @@
 
 from fuente.session.aside import Solved, checked_aside, fix_aside, remedies_aside, solved_aside
 from fuente.session.listener import Listener
+from fuente.session.prepared import prepare, prepared
 from fuente.session.session import VAST, Session
 
 __all__ = [
@@ -11,6 +12,8 @@ __all__ = [
     "Solved",
     "checked_aside",
     "fix_aside",
+    "prepare",
+    "prepared",
     "remedies_aside",
     "solved_aside",
 ]

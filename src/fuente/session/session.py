@@ -236,6 +236,11 @@ class Session(Following):
         if self.path:
             self._listener.save_soon()
 
+    @property
+    def waits(self) -> bool:
+        """Whether what is shown of the document is worked out aside."""
+        return self._waits(self.system)
+
     def _waits(self, system: System) -> bool:
         """Whether even the running state of a system keeps the eye waiting, and someone is there to work it out."""
         return self._pace.timed and len(system.devices) > VAST

@@ -28,7 +28,7 @@ from fuente.units import UnitSystem, shown
 from fuente.upkeep.due import Due, minutes_of
 
 GROUPS = {"today": "Due today", "week": "This week", "later": "Later"}
-FEW = 8  # of what is later, before the rest folds
+FEW, MANY = 8, 30  # of what is later, and of what is due, before the rest folds
 
 
 class DueRow(QWidget):
@@ -121,7 +121,7 @@ class DueList(QWidget):
                 continue
             head = f"{title} · {minutes_of(mine):.0f} minutes" if key != "later" else title
             self.column.addWidget(section(head))
-            shown_rows = mine if self._all or key != "later" else mine[:FEW]
+            shown_rows = mine if self._all else mine[: FEW if key == "later" else MANY]
             for row in shown_rows:
                 made = DueRow(row, today)
                 made.ticked.connect(self.ticked)

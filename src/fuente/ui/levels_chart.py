@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import Any
 
+import numpy as np
 import pyqtgraph as pg
 from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor
 from PySide6.QtWidgets import QVBoxLayout, QWidget
 
+from fuente.network.model import Cell
 from fuente.shown.charted import charted
 from fuente.study.analysis import Analysis
 from fuente.study.wet_test import WetTest
@@ -44,6 +46,7 @@ class LevelsChart(QWidget):
         self.plot.addItem(self.now_line)
         self.curves: dict[str, Any] = {}
         self.labels: dict[str, Any] = {}
+        self.others = self.plot.plot()
         column = QVBoxLayout(self)
         column.setContentsMargins(0, 0, 0, 0)
         column.addWidget(self.plot)
@@ -54,11 +57,20 @@ class LevelsChart(QWidget):
         self.curves[cell].setPen(pen)
         return self.curves[cell]
 
+    def _show_others(self, test: WetTest, cells: list[Cell], size: float) -> None:
+        """The tanks that do not stand out, as one line with gaps: two hundred of their own take a second."""
+        times, gap = test.history.times, [np.nan]
+        x = [part for _ in cells for part in (times, gap)]
+        y = [part for cell in cells for part in ((cell.rim - test.history.level(cell.id)) / size, gap)]
+        self.others.setPen(pg.mkPen(theme.current().fall, width=0.8))
+        self.others.setData(np.concatenate(x or [gap]), np.concatenate(y or [gap]), connect="finite")
+
     def show_nothing(self) -> None:
         """No run: no lines."""
         for item in (*self.curves.values(), *self.labels.values()):
             self.plot.removeItem(item)
         self.curves, self.labels = {}, {}
+        self.others.setData([], [])
 
     def show_test(self, test: WetTest, analysis: Analysis, until: float, units: UnitSystem) -> None:
         """Draw every tank and the last chamber of every filter; the tank that comes nearest its rim stands out."""
@@ -69,20 +81,14 @@ class LevelsChart(QWidget):
         sumps = {cell: (analysis.network.cell(cell), name) for cell, name in charted(analysis, history)}
         margins = {key: cell.rim - history.peak(key)[0] for key, cell in tanks.items()}
         worst = min(margins, key=margins.__getitem__)
-        for gone in [key for key in self.curves if key not in tanks and key not in sumps]:
+        for gone in [key for key in self.curves if key not in (worst, *sumps)]:
             self.plot.removeItem(self.curves.pop(gone))
         words: dict[str, tuple[str, str, float]] = {}
-        for key, cell in tanks.items():
-            under = (cell.rim - history.level(key)) / size
-            wide = 2.0 if key == worst else 0.8
-            curve = self._curve(key, pg.mkPen(t.accent if key == worst else t.fall, width=wide))
-            curve.setData(history.times, under)
-            if key == worst:
-                words[key] = (
-                    "tank" if len(tanks) == 1 else analysis.system.tank(key).name,
-                    t.fall_text,
-                    float(under[-1]),
-                )
+        self._show_others(test, [cell for key, cell in tanks.items() if key != worst], size)
+        under = (tanks[worst].rim - history.level(worst)) / size
+        self._curve(worst, pg.mkPen(t.accent, width=2.0)).setData(history.times, under)
+        name = "tank" if len(tanks) == 1 else analysis.system.tank(worst).name
+        words[worst] = (name, t.fall_text, float(under[-1]))
         for n, (key, (cell, name)) in enumerate(sumps.items()):
             under = (cell.rim - history.level(key)) / size
             style = Qt.PenStyle.SolidLine if n == len(sumps) - 1 else Qt.PenStyle.DashLine

@@ -7,13 +7,14 @@ from typing import TYPE_CHECKING
 
 from fuente.document.system import System
 from fuente.errors import FuenteError
-from fuente.session import VAST, Solved, solved_aside
+from fuente.session import VAST, Solved, prepare, prepared, solved_aside
 from fuente.study.analysis import Analysis
 from fuente.ui.jobs import Job
 from fuente.units import UnitSystem, in_units
 
 if TYPE_CHECKING:
     from fuente.ui.document_window import DocumentWindow
+    from fuente.ui.workspace import Workspace
 
 
 class Opening:
@@ -49,6 +50,26 @@ class Opening:
         )
         job.start()
         return True
+
+    def prepared(self, workspace: Workspace, key: str, title: str, then: Callable[[], None]) -> bool:
+        """Whether a page can be painted; where it would keep the eye waiting ``then`` is called when it can."""
+        workspace.page = key
+        analysis = workspace.analysis
+        if not workspace.session.waits or prepared(key, analysis):
+            return True
+        self.stop()
+        job = Job(lambda tell: prepare(key, analysis), workspace)
+
+        def done(_: object) -> None:
+            self.stop()
+            then()
+
+        self._job = job.hear(done, self._window.message.say)
+        self._window.message.wait(
+            f"Working out “{title}”: {len(workspace.system.tanks)} tanks take a moment …", self.stop
+        )
+        job.start()
+        return False
 
     @property
     def waits(self) -> bool:

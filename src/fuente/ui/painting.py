@@ -22,9 +22,11 @@ def paint_drawing(
     words: bool = True,
     waters: Sequence[QColor] = (),
     blocked: Sequence[QRectF] = (),
+    room: QRectF | None = None,
 ) -> list[Left]:
     """Paint shapes and labels; frame is (scale, x of the origin, y of the origin); ``waters`` are the colours of each
-    water, back to front, where they stand for what it holds; ``blocked`` is what other words cover. What found no room.
+    water, back to front, where they stand for what it holds; ``blocked`` is what other words cover, ``room`` what there
+    is for words where it is not all that the painter has. What found no room.
     """
     scale, left, base = frame
     colours = iter(waters)
@@ -53,7 +55,7 @@ def paint_drawing(
     for shape in drawing.shapes:
         if isinstance(shape, Dimension):
             _dimension(painter, shape, at(shape.start), at(shape.end), scale, t)
-    found, lost = placed(drawing, frame, units, QRectF(painter.window()).adjusted(2, 2, -2, -2), blocked)
+    found, lost = placed(drawing, frame, units, (room or QRectF(painter.window())).adjusted(2, 2, -2, -2), blocked)
     for each in found:
         _words(painter, each, t)
     return lost

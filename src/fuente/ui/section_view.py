@@ -11,6 +11,7 @@ from PySide6.QtGui import (
     QFontMetricsF,
     QKeyEvent,
     QMouseEvent,
+    QPaintEngine,
     QPainter,
     QPaintEvent,
     QPen,
@@ -22,6 +23,7 @@ from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyl
 from fuente.ui import theme
 from fuente.ui.handle_keys import ARROWS, along, first, toward
 from fuente.ui.label import tip
+from fuente.ui.painted import MANY, Painted, What
 from fuente.ui.painting import paint_drawing
 from fuente.ui.placing import Left
 from fuente.ui.spoken import Told, announce
@@ -65,6 +67,7 @@ class SectionView(ZoomedView):
         self.corner = 0  # px at the top right that something stands on
         self.left_out: list[Left] = []  # words that found no room
         self._drawing = Drawing(())
+        self._painted = Painted()
         self._units = UnitSystem.METRIC
         self._selected = ""
         self._caption = ""
@@ -327,16 +330,13 @@ class SectionView(ZoomedView):
             return
         colours = self.tint.colours if self.tint is not None else ()
         caption = self._captioned()
-        self.left_out = paint_drawing(
-            painter,
-            self._drawing,
-            self._frame(),
-            self._units,
-            self._selected,
-            not self.wordless,
-            colours,
-            () if self.wordless else self._covered(caption),
-        )
+        covered = () if self.wordless else self._covered(caption)
+        what = What(self._drawing, self._frame(), self._units, self._selected, not self.wordless, colours, covered)
+        if len(self._drawing.shapes) > MANY and painter.paintEngine().type() == QPaintEngine.Type.Raster:
+            picture, self.left_out = self._painted.of(self, what)
+            painter.drawPixmap(0, 0, picture)
+        else:
+            self.left_out = paint_drawing(painter, *what)
         if self.wordless:
             painter.end()
             return

@@ -138,6 +138,9 @@ class MainWindow(DocumentWindow):
         """Go to a stage."""
         if self.workspace is None or not self.all_entered():
             return
+        title = STAGES[key].title.replace("&&", "&")
+        if not self.opening.prepared(self.workspace, key, title, lambda: self.show_stage(key)):
+            return
         self.stage = key
         page = self.page(key)
         self.stack.setCurrentWidget(page)

@@ -14,7 +14,7 @@ from fuente.document.history import History
 from fuente.document.journal import Journal
 from fuente.document.record import EMPTY, Record
 from fuente.document.system import System
-from fuente.session import Session, Solved, checked_aside, fix_aside, remedies_aside, solved_aside
+from fuente.session import Session, Solved, checked_aside, fix_aside, prepare, remedies_aside, solved_aside
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.ui.jobs import Job
@@ -102,6 +102,7 @@ class Workspace(QObject):
         super().__init__(parent)
         self._job: Job | None = None
         self._solving: Job | None = None
+        self.page = ""  # the one that is looked at
         self._gave_way = False
         self.session: Session
         self._link: InstrumentsLink | None = None
@@ -285,9 +286,15 @@ class Workspace(QObject):
             s.unsolved(system, sentence)
             self._solve()
 
-        job = Job(lambda tell: solved_aside(system, before, focus, shelf), self)
-        self._solving = job.hear(self._solved, failed)
-        job.start()
+        page = self.page
+
+        def work(_tell: object) -> Solved:
+            made = solved_aside(system, before, focus, shelf)
+            prepare(page, made.analysis)
+            return made
+
+        self._solving = Job(work, self).hear(self._solved, failed)
+        self._solving.start()
 
     def _solved(self, result: Any) -> None:
         self._solving = None
