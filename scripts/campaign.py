@@ -8,6 +8,7 @@
   The file is then whole, and no edit that was acknowledged is lost: it is in the file or in a journal.
 - LINES (500) of the command line out of real commands and rubbish: an exit code of 0, 1 or 2, one sentence on standard
   error for a 2, never a traceback.
+- 200 tanks in the window: how long each edit and each page keeps the hand waiting; none longer than a second.
 
 Prints what failed, and a table; exit 1 where anything did.
 """
@@ -21,6 +22,7 @@ import os
 import random
 import shutil
 import signal
+import subprocess
 import sys
 import tempfile
 import time
@@ -39,6 +41,7 @@ from fuente.session import Session
 from nasty import NAMES
 
 LONGEST = 2.0  # s to open or refuse a file
+HANGS = 1000.0  # ms that nothing may keep the window from answering
 # Values of every kind that no field expects.
 RUBBISH: tuple[Any, ...] = (
     None,
@@ -238,14 +241,33 @@ def try_lines(count: int, rng: random.Random, bad: list[str]) -> dict[str, Any]:
     return {"lines": count, **{f"exit {code}": n for code, n in sorted(codes.items())}}
 
 
+def try_waits(bad: list[str]) -> dict[str, Any]:
+    """A rack of 200 tanks in a window of its own process."""
+    script = Path(__file__).with_name("waits.py")
+    done = subprocess.run([sys.executable, str(script)], capture_output=True, text=True, timeout=1200)
+    if done.returncode:
+        bad.append(f"200 tanks: {done.stderr[-400:]}")
+        return {"200 tanks": "no answer"}
+    found = json.loads(done.stdout.splitlines()[-1])
+    for name, (call, gap) in found.items():
+        print(f"    {name:28s} call {call:6.0f} ms, longest gap {gap:6.0f} ms")
+        if max(call, gap) > HANGS:
+            bad.append(f"200 tanks, {name}: {max(call, gap):.0f} ms")
+    over = [name for name, row in found.items() if max(row) > 100]
+    return {"200 tanks, acts": len(found), "over 0.1 s": len(over), "longest ms": round(max(map(max, found.values())))}
+
+
 def run(count: int = 20_000, kills: int = 300, lines: int = 500, seed: int = 0) -> int:
-    """All three; what failed, and the table."""
+    """All four; what failed, and the table."""
     bad: list[str] = []
     rng = random.Random(seed)
     for act, much in ((try_files, count), (try_kills, kills), (try_lines, lines)):
         began = time.monotonic()
         table = act(much, rng, bad)
         print(" · ".join(f"{k} {v}" for k, v in table.items()), f"· {time.monotonic() - began:.0f} s", flush=True)
+    began = time.monotonic()
+    table = try_waits(bad)
+    print(" · ".join(f"{k} {v}" for k, v in table.items()), f"· {time.monotonic() - began:.0f} s", flush=True)
     for row in bad[:60]:
         print(row)
     print(f"{len(bad)} failed")

@@ -55,3 +55,14 @@ def test_motion_can_be_switched_off(sliding):
     assert page.slide.animation.state() == QAbstractAnimation.State.Stopped
     sliding.switch_motion()
     assert settings.choice("motion", "on") == "on"
+
+
+def test_a_very_large_system_stands_at_once(sliding, monkeypatch):
+    from fuente.session import session
+
+    page, work = sliding.page("water"), sliding.workspace
+    monkeypatch.setattr(session, "VAST", 0)
+    monkeypatch.setattr(work.session._pace, "_clock", lambda: 0.0)
+    work.show("power_cut")
+    assert page.slide.animation.state() == QAbstractAnimation.State.Stopped
+    assert "Power cut" in page.view._caption

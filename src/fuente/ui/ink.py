@@ -142,7 +142,8 @@ def circle_of(style: str, theme: Theme) -> tuple[QBrush, QPen]:
     return QBrush(_color(theme, "ground")), QPen(_color(theme, CIRCLES.get(style, "pumped")), 1.2)
 
 
-def pipe_pens(style: str, theme: Theme, width: float) -> list[QPen]:
+@lru_cache(maxsize=256)
+def pipe_pens(style: str, theme: Theme, width: float) -> tuple[QPen, ...]:
     """The pens of a pipe of a width in pixels, wall first."""
     look = PIPES.get(style, OTHER_PIPE)
     inside = max(width - 2.4, 1.0)
@@ -155,4 +156,4 @@ def pipe_pens(style: str, theme: Theme, width: float) -> list[QPen]:
         dashed = QPen(_color(theme, look.edge), inside, Qt.PenStyle.CustomDashLine, flat)
         dashed.setDashPattern([1.2, 1.0])
         pens.append(dashed)
-    return pens
+    return tuple(pens)

@@ -41,12 +41,14 @@ class Slide(QObject):
         self.animation.setEasingCurve(QEasingCurve.Type.OutCubic)
         self.animation.valueChanged.connect(self._at)
 
-    def go(self, situation: Situation) -> None:
-        """Show a situation, sliding to it from the one that was shown when only the situation changed."""
+    def go(self, situation: Situation, at_once: bool = False) -> None:
+        """Show a situation, sliding to it from the one that was shown when only the situation changed; ``at_once``
+        where a frame takes longer than a blink.
+        """
         before, self._last = self._last, situation
         self.animation.stop()
         moved = before is not None and before.name != situation.name
-        if not moved or not wanted() or before.solution.level.keys() - situation.solution.level.keys():  # type: ignore[union-attr]
+        if at_once or not moved or not wanted() or before.solution.level.keys() - situation.solution.level.keys():  # type: ignore[union-attr]
             self._show(situation)
             return
         self._from, self._to = before, situation

@@ -34,14 +34,17 @@ def paint_drawing(
     def at(point: tuple[float, float]) -> QPointF:
         return QPointF(left + point[0] * scale, base - point[1] * scale)
 
+    def line(points: Sequence[tuple[float, float]]) -> QPolygonF:
+        return QPolygonF([QPointF(left + x * scale, base - y * scale) for x, y in points])
+
     t = theme.current()
     for shape in drawing.shapes:
         if isinstance(shape, Polygon):
             own = next(colours, None) if shape.style == "water" else None
             chosen = bool(selected) and shape.owner == selected
-            _polygon(painter, shape, QPolygonF([at(p) for p in shape.points]), t, chosen, own)
+            _polygon(painter, shape, line(shape.points), t, chosen, own)
         elif isinstance(shape, Polyline):
-            _polyline(painter, shape, QPolygonF([at(p) for p in shape.points]), scale, t)
+            _polyline(painter, shape, line(shape.points), scale, t)
         elif isinstance(shape, Circle):
             brush, pen = ink.circle_of(shape.style, t)
             painter.setPen(pen)

@@ -164,7 +164,7 @@ class WaterPath(StagePage):
         breath = air.said(tank, units) if air is not None else ""
         more = (f"flows in {unit_label('flow', units)}" if many else "", sure, breath, self.tint.says())
         self.view.legend = " · ".join(filter(None, more))
-        self.slide.go(situation)
+        self.slide.go(situation, w.session.waits)
         self.strip.show_situations(
             w.analysis.names(), w.peek, units, w.situation_name, w.session.soon, known, w.session.air
         )
