@@ -64,6 +64,7 @@ class SectionView(ZoomedView):
         self.tint: Tint | None = None  # colours of the water by what it holds
         self.live: dict[str, str] = {}  # by cell what an instrument says of its water
         self.waters: Callable[[], list[tuple[str, str, tuple[float, float]]]] = list  # name, level, where in mm
+        self.way_back = "F4: all of it"  # how it is left when it is looked at closely
         self.corner = 0  # px at the top right that something stands on
         self.left_out: list[Left] = []  # words that found no room
         self._drawing = Drawing(())
@@ -91,19 +92,34 @@ class SectionView(ZoomedView):
             self._focus = None
         self.update()
 
+    def show_same(self, other: SectionView) -> None:
+        """Show what another view shows."""
+        self.tint, self.live, self.editable = other.tint, other.live, other.editable
+        self.show_drawing(other._drawing, other._units, other._selected, other._caption)
+
     def drawing(self) -> Drawing:
         """What is shown."""
         return self._drawing
 
     # -- geometry -------------------------------------------------------------------------------------------------
 
+    def _pads(self) -> tuple[float, float, float]:
+        """Room in px for what is written beside, over and under the drawing."""
+        line = QFontMetricsF(theme.font(12)).height()
+        return (
+            (6.0, 6.0, 6.0) if self.wordless else (3.0 * line, (2.6 if self.tint is None else 4.4) * line, 1.9 * line)
+        )
+
+    def height_for(self, width: float) -> float:
+        """The height in px that all of it takes in a view so wide."""
+        x0, y0, x1, y1 = self._drawing.bounds()
+        pad_x, top, low = self._pads()
+        return top + low + (y1 - y0) * max(width - 2 * pad_x, 50) / max(x1 - x0, 1)
+
     def _fit(self) -> tuple[float, float, float]:
         """All of it, with room for what is written around it."""
         x0, y0, x1, y1 = self._drawing.bounds()
-        fm = QFontMetricsF(theme.font(12))
-        pad_x, top, low = fm.height() * 3.0, fm.height() * (2.6 if self.tint is None else 4.4), fm.height() * 1.9
-        if self.wordless:
-            pad_x = top = low = 6.0
+        pad_x, top, low = self._pads()
         wide, high = max(self.width() - 2 * pad_x, 50), max(self.height() - top - low, 50)
         scale = min(wide / max(x1 - x0, 1), high / max(y1 - y0, 1))
         left = pad_x + (wide - scale * (x1 - x0)) / 2 - x0 * scale
@@ -356,7 +372,7 @@ class SectionView(ZoomedView):
 
     def _captioned(self) -> str:
         """What is seen, its scale, and what else is to be known of it, as far as there is room."""
-        nearer = "F4: all of it" if self.zoom > 1.0 else ""
+        nearer = self.way_back if self.zoom > 1.0 else ""
         scale = f"1 : {self.scale_ratio():.0f}"
         words = " · ".join(filter(None, (self._caption, self.what, scale, self.seen, self.legend, nearer)))
         room = self.width() - self.corner - theme.px(18)

@@ -22,6 +22,7 @@ from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
 from fuente.ui.label import Label
 from fuente.ui.motion import Slide
+from fuente.ui.near_view import NearView
 from fuente.ui.section_view import SectionView
 from fuente.ui.situation_strip import SituationStrip
 from fuente.ui.spoken import announce
@@ -43,7 +44,8 @@ class WaterPath(StagePage):
         super().__init__(parent)
         self.workspace = workspace
         self.list = StationList()
-        self.view = SectionView()
+        self.both = NearView()
+        self.view = self.both.view
         self.strip = SituationStrip()
         self.findings = FindingsList()
         self.card = StationCard()
@@ -100,7 +102,7 @@ class WaterPath(StagePage):
         upper_column = QVBoxLayout(upper)
         upper_column.setContentsMargins(0, 0, 0, 0)
         upper_column.setSpacing(0)
-        upper_column.addWidget(self.view, 1)
+        upper_column.addWidget(self.both, 1)
         holder = QHBoxLayout()
         holder.setContentsMargins(theme.px(12), theme.px(4), theme.px(12), theme.px(8))
         holder.addWidget(self.strip)
@@ -126,11 +128,12 @@ class WaterPath(StagePage):
         self.tint.ready.connect(self.refresh)
         w.live.connect(self._live)
         self.list.picked.connect(w.select)
-        self.view.picked.connect(self._pick)
-        self.view.moving.connect(w.preview)
-        self.view.moved.connect(lambda edit: w.edit(edit, "drag " + str(edit.changes[0].path)))
-        self.view.cancelled.connect(w.cancel_preview)
-        self.view.typed.connect(self._type)
+        for view in (self.view, self.both.near):
+            view.picked.connect(self._pick)
+            view.moving.connect(w.preview)
+            view.moved.connect(lambda edit: w.edit(edit, "drag " + str(edit.changes[0].path)))
+            view.cancelled.connect(w.cancel_preview)
+            view.typed.connect(lambda what, view=view: self._type(what, view))
         self.strip.chosen.connect(w.show)
         self.findings.fix.connect(w.fix)
         self.findings.picked.connect(self._pick)
@@ -186,11 +189,23 @@ class WaterPath(StagePage):
         if self.planned:
             self.view.tint = None
             self.view.show_drawing(plan(w.analysis), w.units, w.selected, "")
+            self._closely()
             return
         drawing = section(w.analysis, situation, w.focus)
         self.view.tint = self.tint.of(drawing)
         self.view.waters = lambda: _waters(drawing, situation, w.units)
         self.view.show_drawing(drawing, w.units, w.selected, caption)
+        self._closely()
+
+    def _closely(self) -> None:
+        station = self.workspace.station()
+        self.both.follow(self._drawn_as(), station.name if station is not None else "")
+
+    def _drawn_as(self) -> str:
+        """The chosen station, or what it is part of, as the drawing has it; empty where it has neither."""
+        station = self.workspace.station()
+        owners = (station.id, station.owner) if station is not None else ()
+        return next((o for o in owners if self.view.box_of(o) is not None), "")
 
     def _live(self) -> None:
         """Instruments said something: it stands in the water while it is new."""
@@ -199,6 +214,7 @@ class WaterPath(StagePage):
         if live != self.view.live:
             self.view.live = live
             self.view.update()
+            self._closely()
 
     def switch_plan(self) -> None:
         """The plan instead of the section, and back."""
@@ -211,10 +227,7 @@ class WaterPath(StagePage):
 
     def look_closely(self) -> None:
         """The chosen station as near as it fits, and all of it again."""
-        station = self.workspace.station()
-        owners = (station.id, station.owner) if station is not None else ()
-        boxes = [o for o in owners if self.view.box_of(o) is not None]
-        self.view.look_at(boxes[0] if boxes else "")
+        self.view.look_at(self._drawn_as())
 
     def _duplicate(self, filter_id: str) -> None:
         """Ask for tanks, then put the same filter into each."""
@@ -227,22 +240,22 @@ class WaterPath(StagePage):
         if picker.exec() and picker.tanks():
             self.workspace.edit(duplicate(system, spec, picker.tanks()))
 
-    def _type(self, what: Handle | Dimension) -> None:
+    def _type(self, what: Handle | Dimension, view: SectionView) -> None:
         """Type a handle's or a dimension's value where it stands."""
         path = what.path
         if path is None:
             return
-        at = self.view.to_screen(what.at if isinstance(what, Handle) else what.end)
+        at = view.to_screen(what.at if isinstance(what, Handle) else what.end)
         value: Any = value_at(self.workspace.system, path)
         name = what.verb if isinstance(what, Handle) else str(path[-1]).replace("_", " ")
         quantity = what.quantity if isinstance(what, Handle) else "length"
-        box = _TypedThere(quantity, value, self.workspace.units, None, self.view)
+        box = _TypedThere(quantity, value, self.workspace.units, None, view)
         box.setAccessibleName(name)
         box.setToolTip("Enter takes it, Esc leaves it")
 
         def take(new: float) -> None:
             if isinstance(what, Handle):
-                edit = self.view.edit_for(what, new)
+                edit = view.edit_for(what, new)
                 edit = Edit(f"Set {name}", (Change(path, new), *edit.changes[1:]))
             else:
                 edit = Edit(f"Set {name}", (Change(path, new),))
@@ -252,7 +265,7 @@ class WaterPath(StagePage):
             box.hide()
             box.deleteLater()
             self.card.say("")
-            self.view.setFocus()
+            view.setFocus()
 
         box.committed.connect(take)
         box.left.connect(leave)
@@ -260,7 +273,7 @@ class WaterPath(StagePage):
         box.failed.connect(self.card.say)
         box.editingFinished.connect(lambda: None if box.hasFocus() else leave())
         box.setFixedWidth(theme.px(100))
-        box.move(QPoint(int(min(at.x(), self.view.width() - theme.px(110))), int(max(at.y() - theme.px(34), 4))))
+        box.move(QPoint(int(min(at.x(), view.width() - theme.px(110))), int(max(at.y() - theme.px(34), 4))))
         box.show()
         box.setFocus()
         box.selectAll()
