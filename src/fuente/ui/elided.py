@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QSize, Qt
-from PySide6.QtGui import QPainter, QPaintEvent
+from PySide6.QtGui import QPainter, QPaintEvent, QResizeEvent
 from PySide6.QtWidgets import QPushButton, QSizePolicy, QStyle, QStyleOptionButton, QWidget
 
 from fuente.ui import theme
@@ -54,3 +54,28 @@ class ElidedButton(QPushButton):
         option.text = self.fontMetrics().elidedText(self.text(), Qt.TextElideMode.ElideRight, room)
         painter = QPainter(self)
         self.style().drawControl(QStyle.ControlElement.CE_PushButton, option, painter, self)
+
+
+class ElidedLines(QPushButton):
+    """A button of several lines, each cut with dots where it is too long; its tooltip then says all."""
+
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(parent)
+        self._lines: list[str] = []
+
+    def say(self, lines: list[str]) -> None:
+        """Show these lines."""
+        self._lines = lines
+        self._fit()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Another width."""
+        super().resizeEvent(event)
+        self._fit()
+
+    def _fit(self) -> None:
+        room = self.width() - theme.px(28)  # its style's margins
+        short = [self.fontMetrics().elidedText(line, Qt.TextElideMode.ElideRight, room) for line in self._lines]
+        self.setText("\n".join(short))
+        self.setToolTip(tip("\n".join(self._lines)) if short != self._lines else "")
+        self.setAccessibleName(", ".join(self._lines))

@@ -5,7 +5,8 @@ from __future__ import annotations
 import datetime
 from collections.abc import Sequence
 
-from PySide6.QtCore import Qt, Signal
+from PySide6.QtCore import Qt, QTimer, Signal
+from PySide6.QtGui import QResizeEvent
 from PySide6.QtWidgets import (
     QCheckBox,
     QDialog,
@@ -74,9 +75,12 @@ class DueRow(QWidget):
         grid.addWidget(words, 1, 1, 1, 2)
         grid.setColumnStretch(1, 1)
 
-    def resizeEvent(self, event) -> None:  # type: ignore[no-untyped-def]
-        """The button is as high as its words."""
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """The button is as high as its words; in a turn of its own, as Qt may be styling all of it."""
         super().resizeEvent(event)
+        QTimer.singleShot(0, self, self._fit)
+
+    def _fit(self) -> None:
         wide = max(self.width() - theme.px(86), theme.px(60))
         self.name.setFixedSize(wide, max(self.label.heightForWidth(wide), theme.px(18)))
 

@@ -4,11 +4,63 @@ from __future__ import annotations
 
 from html import escape
 
-from PySide6.QtCore import Qt
-from PySide6.QtWidgets import QLabel, QWidget
+from PySide6.QtCore import QEvent, Qt, QTimer
+from PySide6.QtGui import QResizeEvent, QShowEvent
+from PySide6.QtWidgets import QLabel, QScrollArea, QWidget
 
 
-class Label(QLabel):
+class _Whole(QLabel):
+    """Words that wrap keep, in what scrolls, the height that all of them take at the width that there is.
+
+    Qt gives them the least that they asked for at another width, and cuts the last line.
+    """
+
+    _looks = False  # whether the height will be looked at in the next turn
+
+    def setText(self, text: str) -> None:
+        """Other words, of another height."""
+        super().setText(text)
+        self._soon()
+
+    def resizeEvent(self, event: QResizeEvent) -> None:
+        """Another width."""
+        super().resizeEvent(event)
+        self._soon()
+
+    def showEvent(self, event: QShowEvent) -> None:
+        """Seen for the first time, with the type of its style."""
+        super().showEvent(event)
+        self._soon()
+
+    def changeEvent(self, event: QEvent) -> None:
+        """Other type."""
+        super().changeEvent(event)
+        if event.type() in (QEvent.Type.FontChange, QEvent.Type.StyleChange):
+            self._soon()
+
+    def _soon(self) -> None:
+        # In a turn of its own: what asks for another height while Qt lays it out, or styles it, brings Qt down.
+        if self.wordWrap() and not self._looks:
+            self._looks = True
+            QTimer.singleShot(0, self, self._keep_whole)
+
+    def _keep_whole(self) -> None:
+        self._looks = False
+        # Before it is laid out it is as wide as chance has it; and where nothing scrolls the window would grow.
+        if not (self.wordWrap() and self.isVisible() and self._scrolled()):
+            return
+        self.setMinimumHeight(0)  # what is asked for is never less
+        needed = self.heightForWidth(self.width()) if self.text() else 0
+        self.setMinimumHeight(needed)
+
+    def _scrolled(self) -> bool:
+        at = self.parentWidget()
+        while at is not None and not isinstance(at, QScrollArea):
+            at = at.parentWidget()
+        return at is not None
+
+
+class Label(_Whole):
     """A label whose text is plain, unless its maker says otherwise and escapes what comes from a document."""
 
     def __init__(self, text: str = "", parent: QWidget | None = None):
@@ -17,7 +69,7 @@ class Label(QLabel):
         self.setText(text)
 
 
-class RichLabel(QLabel):
+class RichLabel(_Whole):
     """A label of Fuente's own markup; what comes from a document goes into it through ``escape``."""
 
     def __init__(self, text: str = "", parent: QWidget | None = None):

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import (
 from fuente.drawing.primitives import Drawing
 from fuente.ui import theme
 from fuente.ui.drawn_view import DrawnView
+from fuente.ui.elided import ElidedLines
 from fuente.ui.label import Label
 from fuente.ui.put_in import put_in
 from fuente.ui.told_panel import plain
@@ -188,7 +189,7 @@ class BenchCards(QWidget):
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(16), 0, theme.px(16), theme.px(10))
         row.setSpacing(theme.px(12))
-        self.next = QPushButton()
+        self.next = ElidedLines()
         self.next.setObjectName("benchcard")
         self.clock = Label()
         self.clock.setWordWrap(True)
@@ -210,14 +211,18 @@ class BenchCards(QWidget):
         at = now()
         if upcoming is None:
             self._step = ""
-            self.next.setText("Built: every step is done.")
+            self.next.say(["Built: every step is done."])
         else:
             step = upcoming.step
             self._step = step.id
-            held = "" if upcoming.stand is Stand.READY else "\n" + stands(upcoming, units, at)
-            self.next.setText(
-                f"On the bench now: step {number} of {count}\n{remark(step.title, units)}, {step.body}\n"
-                f"{work(step.minutes, step.hands).capitalize()}{held}"
+            held = [] if upcoming.stand is Stand.READY else [stands(upcoming, units, at)]
+            self.next.say(
+                [
+                    f"On the bench now: step {number} of {count}",
+                    f"{remark(step.title, units)}, {step.body}",
+                    work(step.minutes, step.hands).capitalize(),
+                    *held,
+                ]
             )
         lines = [
             f"{s.step.waits_for}: {span(s.left(at))} of {span(s.step.wait)} left, until {moment(s.until)}"
