@@ -185,3 +185,23 @@ def test_a_refusal_follows_the_units():
     text = "The chambers leave 25 mm for the pump in 40 mm PN10; it needs 40 mm."
     assert in_units(text, UnitSystem.METRIC) == text
     assert in_units(text, US) == "The chambers leave 1 in for the pump in 40 mm PN10; it needs 1 9/16 in."
+
+
+@pytest.mark.parametrize(
+    ("value", "quantity", "words"),
+    [
+        (0.150, "concentration", "150 mg/L"),
+        (0.01234, "concentration", "12.3 mg/L"),
+        (0.001234, "concentration", "1.23 mg/L"),
+        (2802.4, "mass", "2\u202f802 kg"),
+        (99.94, "mass", "99.9 kg"),
+        (99.96, "mass", "100 kg"),
+        (9.996, "head", "10.0 m"),
+        (9881.9, "time", "9\u202f882 s"),
+        (0.678, "fine_length", "678.0 mm"),  # a thickness and a gap keep theirs
+        (12.34, "run", "12.34 m"),
+        (28.5, "temperature", "28.5 °C"),
+    ],
+)
+def test_a_model_says_no_more_than_three_figures(value, quantity, words):
+    assert shown(value, quantity) == words

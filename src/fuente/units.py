@@ -94,6 +94,9 @@ QUANTITIES: dict[str, Quantity] = {
 }
 
 
+_EXACT = frozenset({"length", "level", "fine_length", "run", "temperature", "angle"})
+
+
 @lru_cache(maxsize=8192)  # a frame asks for some hundred, and most are those of the frame before
 def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *, unit: bool = True) -> str:
     """Write an SI value as a builder reads it, with the precision that models have."""
@@ -116,10 +119,17 @@ def shown(value: float, quantity: str, system: UnitSystem = UnitSystem.METRIC, *
     elif quantity in ("length", "level") and abs(value / size) < 9999.5:
         number = f"{value / size:.{decimals}f}"  # a size on a drawing stands without a gap: 1500
     else:
-        number = _group(f"{value / size:.{decimals}f}")
+        number = _group(f"{value / size:.{_fewer(value / size, decimals, quantity)}f}")
     if number.lstrip("-").strip("0.") == "" and number.startswith("-"):
         number = number[1:]
     return f"{number} {label}".rstrip() if unit and label != "°" else (number + label if unit else number)
+
+
+def _fewer(value: float, decimals: int, quantity: str) -> int:
+    """Decimals of a number of a model's: no more than make three figures. Sizes and what is set keep theirs."""
+    if quantity in _EXACT or abs(value) < 9.995:
+        return decimals
+    return max(min(decimals, 1 if abs(value) < 99.95 else 0), 0)
 
 
 def unit_label(quantity: str, system: UnitSystem = UnitSystem.METRIC) -> str:
