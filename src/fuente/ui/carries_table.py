@@ -10,7 +10,7 @@ from fuente.ui.grid import Cell, Grid, Line
 from fuente.ui.workspace import Workspace
 from fuente.units import UnitSystem, shown
 
-COLUMNS = ("What carries", "Surface", "Carries, feed", "by all rules", "of your animals", "")
+COLUMNS = ("What carries", "Surface", "Carries, feed", "by all rules", "of your animals", "Held by")
 _FLOW = "its flow sets the pace"
 
 

@@ -19,6 +19,7 @@ from PySide6.QtWidgets import QAbstractItemView, QHeaderView, QTableView, QWidge
 
 from fuente.ui import theme
 from fuente.ui.copying import copied, row_words
+from fuente.ui.heads import HEADS
 from fuente.ui.label import tip
 
 SORT = Qt.ItemDataRole.UserRole
@@ -94,6 +95,8 @@ class GridModel(QAbstractTableModel):
             return self._headings[section]
         if role == Qt.ItemDataRole.TextAlignmentRole:
             return _RIGHT if section in self._right else _LEFT
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return HEADS.get(self._headings[section])
         return None
 
     def cell(self, index: QModelIndex | QPersistentModelIndex) -> Cell | None:
