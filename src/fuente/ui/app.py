@@ -10,7 +10,7 @@ from PySide6.QtCore import QTimer
 from fuente import diary
 from fuente.memory import calm_collector, share_threads
 from fuente.ui.application import application
-from fuente.ui.jobs import Job
+from fuente.ui.jobs import Job, stop_all
 from fuente.ui.stages import STAGES
 
 
@@ -29,6 +29,7 @@ def run(path: Path | None = None, demo: str = "") -> int:
     QTimer.singleShot(0, window.offer_recovery)
     QTimer.singleShot(400, _warm)
     QTimer.singleShot(1200, lambda: Job(lambda tell: load_pages(), window).start())
+    app.aboutToQuit.connect(stop_all)
     share_threads()
     QTimer.singleShot(600, calm_collector)
     return app.exec()

@@ -7,10 +7,12 @@ from collections.abc import Callable
 from typing import Any
 
 from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from shiboken6 import isValid
 
 from fuente.errors import FuenteError
 from fuente.halting import Halted, halted_when
 
+_NOTICES = 3000  # ms
 _KEPT: set[Job] = set()  # the pool does not keep what Python alone knows; let go of in the interface thread
 
 
@@ -80,8 +82,7 @@ class Job(QRunnable):
 
     def _run(self) -> None:
         def tell(share: float) -> bool:
-            if not self.stopped:
-                self.signals.progress.emit(share)
+            self._say("progress", share)
             return not self.stopped
 
         try:
@@ -90,8 +91,23 @@ class Job(QRunnable):
         except Halted:
             return
         except FuenteError as error:
-            if not self.stopped:
-                self.signals.failed.emit(str(error))
+            self._say("failed", str(error))
             return
-        if not self.stopped:
-            self.signals.done.emit(result)
+        self._say("done", result)
+
+    def _say(self, what: str, value: Any) -> None:
+        if self.stopped:
+            return
+        try:
+            getattr(self.signals, what).emit(value)
+        except RuntimeError:
+            if isValid(self.signals):
+                raise
+            self.stopped = True  # the application ends: nobody is there any more
+
+
+def stop_all() -> None:
+    """The application ends: what still runs is given up, and waited for as far as it takes to notice."""
+    for job in list(_KEPT):
+        job.stopped = True
+    QThreadPool.globalInstance().waitForDone(_NOTICES)
