@@ -5,13 +5,15 @@ from __future__ import annotations
 from pathlib import Path
 
 from PySide6.QtCore import Qt, Signal
-from PySide6.QtGui import QShowEvent
+from PySide6.QtGui import QHideEvent, QShowEvent
 from PySide6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
 from fuente.demo import DEMOS, TEXTS
+from fuente.drawing.primitives import Drawing
 from fuente.shown.section import section
 from fuente.study.known import analysed
 from fuente.ui import settings, theme
+from fuente.ui.jobs import Job
 from fuente.ui.label import Label
 from fuente.ui.section_view import SectionView
 from fuente.units import UnitSystem
@@ -35,16 +37,27 @@ class StartPage(QWidget):
         self._row.setContentsMargins(theme.px(72), theme.px(32), theme.px(64), theme.px(16))
         self._row.setSpacing(theme.px(72))
         self._page: QWidget | None = None
+        self._pictures: dict[str, SectionView] = {}  # by demo
+        self._job: Job | None = None
         self._area: QScrollArea | None = None
 
     def showEvent(self, event: QShowEvent) -> None:
         """Made when it is first seen: a start with a file does not wait for it."""
         if self._page is None:
             self.refresh()
+        elif self._job is None:
+            self._paint_next()
         super().showEvent(event)
+
+    def hideEvent(self, event: QHideEvent) -> None:
+        """What is opened instead has the machine to itself."""
+        self._stop()
+        super().hideEvent(event)
 
     def refresh(self) -> None:
         """Read the recent files again."""
+        self._stop()
+        self._pictures = {}
         if self._area is not None:
             self._row.removeWidget(self._area)
             self._area.deleteLater()
@@ -67,6 +80,7 @@ class StartPage(QWidget):
         self._page.setObjectName("panel")
         self._area = area
         self._row.addWidget(area)
+        self._paint_next()
 
     def _begin(self) -> QVBoxLayout:
         column = QVBoxLayout()
@@ -136,10 +150,33 @@ class StartPage(QWidget):
         view.setFixedHeight(min(theme.px(136), 300))
         view.setCursor(Qt.CursorShape.PointingHandCursor)
         view.setToolTip("Open this demo")
-        analysis = analysed(DEMOS[key]())
-        view.show_drawing(section(analysis, analysis.situation("running")), UnitSystem.METRIC, "", "")
+        self._pictures[key] = view
         view.clicked.connect(lambda: self.demo_wanted.emit(key))
         return view
+
+    def _paint_next(self) -> None:
+        """The pictures one after the other, aside: to solve six demos takes longer than to read their names."""
+        key = next((k for k, view in self._pictures.items() if not view.drawing().shapes), None)
+        if key is None:
+            self._job = None
+            return
+
+        def put(drawing: Drawing) -> None:
+            self._pictures[key].show_drawing(drawing, UnitSystem.METRIC, "", "")
+            self._paint_next()
+
+        self._job = Job(lambda tell: _drawn(key), self).hear(put, lambda why: None)
+        self._job.start()
+
+    def paint_now(self) -> None:
+        """All of them at once: for pictures of this page."""
+        self._stop()
+        for key, view in self._pictures.items():
+            view.show_drawing(_drawn(key), UnitSystem.METRIC, "", "")
+
+    def _stop(self) -> None:
+        if self._job is not None:
+            self._job.stopped, self._job = True, None
 
     def _entry(self, title: str, words: str, act) -> QWidget:  # type: ignore[no-untyped-def]
         holder = QWidget()
@@ -156,6 +193,12 @@ class StartPage(QWidget):
         box.addWidget(button, 0, Qt.AlignmentFlag.AlignLeft)
         box.addWidget(text)
         return holder
+
+
+def _drawn(key: str) -> Drawing:
+    """A demo in section."""
+    analysis = analysed(DEMOS[key]())
+    return section(analysis, analysis.situation("running"))
 
 
 def _section(words: str) -> QLabel:

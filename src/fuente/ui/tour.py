@@ -48,6 +48,7 @@ def _walk(folder: Path) -> list[Path]:
     window.resize(*SIZE)
     window.show()
     camera = Camera(app, window, folder)
+    camera.window.start.paint_now()
     camera.shoot("start")
     for part in (_one_tank, _systems, _filters, _gallery, _themes):
         part(window, camera)
