@@ -50,6 +50,20 @@ def test_the_near_one_goes_with_the_chosen_station(page, window):
     assert len(set(seen.values())) > 3
 
 
+def test_a_station_is_seen_with_all_its_parts_and_never_too_close(page, window):
+    near, work = page.both.near, window.workspace
+    drums = next(s for s in work.stations if s.name == "Two drums")
+    work.select(drums.id)
+    parts = [s for s in work.stations if s.name.startswith("Drum ")]
+    whole = near.box_of(drums.id)
+    for each in parts:
+        x0, _, x1, _ = near.box_of(each.id)
+        assert whole[0] <= x0 < x1 <= whole[2]
+    for station in work.stations:
+        work.select(station.id)
+        assert near.scale_ratio() > 5  # a pipe of 50 mm does not fill the view
+
+
 def test_where_it_was_moved_to_stays_until_another_station(page, window):
     near = page.both.near
     near.zoom_by(1.5)

@@ -8,9 +8,18 @@ from PySide6.QtWidgets import QFrame, QWidget
 
 from fuente.ui import theme
 from fuente.ui.section_view import SectionView
+from fuente.ui.zoomed import Box
 
 _MOST = 0.58  # of the height that all of it may take for both to be seen
+_SEEN = 600.0  # mm to each side of it that is seen of the smallest thing
 _LEAST = 190  # px of height for the one that is looked at closely
+
+
+def _at_least(box: Box) -> Box:
+    """The box of a small thing with what is around it."""
+    x0, y0, x1, y1 = box
+    aside, over = max(_SEEN - (x1 - x0), 0.0) / 2, max(_SEEN / 2 - (y1 - y0), 0.0) / 2
+    return x0 - aside, y0 - over, x1 + aside, y1 + over
 
 
 class NearView(QWidget):
@@ -44,7 +53,7 @@ class NearView(QWidget):
             self._owner = owner
             box = self.near.box_of(owner)
             if box is not None:
-                self.near.zoom_to(box)
+                self.near.zoom_to(_at_least(box))
 
     def arrange(self) -> None:
         """Share the room out."""

@@ -275,12 +275,12 @@ class SectionView(ZoomedView):
         ]
 
     def box_of(self, owner: str) -> Box | None:
-        """Where what belongs to a station lies, mm; None where nothing does."""
+        """Where what belongs to a station lies, mm, with its chambers and drums; None where nothing does."""
         points: list[tuple[float, float]] = []
         for shape in self._drawing.shapes:
-            if isinstance(shape, Polygon | Polyline) and shape.owner == owner:
+            if isinstance(shape, Polygon | Polyline) and _of(shape.owner, owner):
                 points += shape.points
-        points += [h.at for h in self._drawing.handles if h.owner == owner]
+        points += [h.at for h in self._drawing.handles if _of(h.owner, owner)]
         if not points:
             return None
         xs, ys = [p[0] for p in points], [p[1] for p in points]
@@ -412,6 +412,11 @@ class SectionView(ZoomedView):
         scale, _, _ = self._frame()
         x = max(a.x(), b.x()) + shape.aside * scale
         return QRectF(x - 6, min(a.y(), b.y()), theme.px(64), abs(a.y() - b.y()))
+
+
+def _of(part: str, owner: str) -> bool:
+    """Whether a part is the station, or one of its own."""
+    return part == owner or (bool(owner) and part.startswith(f"{owner}."))
 
 
 def _bubble(painter: QPainter, at: QPointF, words: str, room: object) -> None:
