@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import datetime
+import threading
 
+import pypdf
 import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
@@ -15,6 +17,8 @@ from fuente.demo.trough import trough
 from fuente.devices.shop import LeftoverSheet
 from fuente.document import files
 from fuente.document.system import set_value
+from fuente.study import known
+from fuente.study.analysis import Analysis
 from fuente.ui import step_view
 from fuente.ui.build import VIEWS
 from fuente.ui.exports import FILES
@@ -224,7 +228,7 @@ def test_leftovers_and_the_fitting_in_the_hand(page, window):
     assert next(s for s in page._stood if s.step.id == "sump:fillet").step.wait == pytest.approx(6 * 24 * 3600)
 
 
-def test_files_are_written_and_refusals_said(page, window, tmp_path, monkeypatch):
+def test_files_are_written_and_refusals_said(page, window, tmp_path, monkeypatch, qtbot):
     for name, suffix, act, _, _ in FILES:
         path = tmp_path / suffix
         page.files.write(path, act)
@@ -234,7 +238,29 @@ def test_files_are_written_and_refusals_said(page, window, tmp_path, monkeypatch
     assert page.files.done.text().startswith("Not written")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *a, **k: (str(tmp_path / "menu.csv"), ""))
     next(a for a in window.actions() if plain(a.text()) == "List, CSV").trigger()
+    assert page.files.done.text() == "Writing menu.csv …"
+    assert not page.files.buttons["parts.csv"].isEnabled()
+    qtbot.waitUntil(lambda: page.files.done.text() == f"Written: {tmp_path / 'menu.csv'}", timeout=20_000)
     assert (tmp_path / "menu.csv").exists()
+    assert page.files.buttons["parts.csv"].isEnabled()
+
+
+def test_what_a_book_tells_is_worked_out_aside(page, window, tmp_path, qtbot, monkeypatch):
+    threads = []
+    solve = Analysis.settle
+
+    def settle(self, *args, **more):
+        threads.append(threading.current_thread())
+        return solve(self, *args, **more)
+
+    monkeypatch.setattr(Analysis, "settle", settle)
+    known.forget()
+    monkeypatch.setattr(window.workspace.session, "analysis", Analysis(trough()))
+    page.files.write_aside(tmp_path / "aside.pdf", FILES[0][2])
+    qtbot.waitUntil(lambda: page.files.done.text().startswith("Written"), timeout=60_000)
+    assert threads
+    assert threading.main_thread() not in threads
+    assert len(pypdf.PdfReader(tmp_path / "aside.pdf").pages) > 3
 
 
 def test_both_unit_systems_and_large_text_keep_the_place(page, window):

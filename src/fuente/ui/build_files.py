@@ -8,8 +8,12 @@ from pathlib import Path
 from PySide6.QtWidgets import QFileDialog, QGridLayout, QPushButton, QVBoxLayout, QWidget
 
 from fuente.errors import FuenteError
+from fuente.findings import findings
+from fuente.session import prepare
+from fuente.study.analysis import Analysis
 from fuente.ui import theme
 from fuente.ui.exports import FILES, Act
+from fuente.ui.jobs import Job
 from fuente.ui.label import Label
 from fuente.ui.side_panel import section
 from fuente.ui.told_panel import plain
@@ -59,15 +63,43 @@ class FilesPanel(QWidget):
         start = folder / f"{stem(analysis)}-{suffix}"
         name, _chosen = QFileDialog.getSaveFileName(self, "Write the file", str(start), f"*{start.suffix}")
         if name:
-            self.write(Path(name), act)
+            self.write_aside(Path(name), act)
+
+    def write_aside(self, path: Path, act: Act) -> None:
+        """Write a file once all that may go into it is worked out, which is done aside: a book tells of situations that
+        may not be solved yet. It is written here, as Qt paints no two things at once.
+        """
+        analysis = self.workspace.analysis
+        self._say(f"Writing {path.name} …")
+        for button in self.buttons.values():
+            button.setEnabled(False)
+
+        def work(_tell: object) -> None:
+            prepare("build", analysis)
+            for name in analysis.names():
+                analysis.try_situation(name)
+            findings(analysis)
+
+        def over(_: object) -> None:
+            for button in self.buttons.values():
+                button.setEnabled(True)
+            self._say(_written(analysis, path, act))
+
+        Job(work, self).hear(over, over).start()
 
     def write(self, path: Path, act: Act) -> None:
-        """Write a file and say so, or say why not."""
-        try:
-            act(self.workspace.analysis, path)
-        except (FuenteError, OSError) as error:
-            words = f"Not written: {error}"
-        else:
-            words = f"Written: {path}"
+        """Write a file at once and say so, or say why not."""
+        self._say(_written(self.workspace.analysis, path, act))
+
+    def _say(self, words: str) -> None:
         self.done.setText(words)
         self.done.setVisible(True)
+
+
+def _written(analysis: Analysis, path: Path, act: Act) -> str:
+    """Write it; what to say of that."""
+    try:
+        act(analysis, path)
+    except (FuenteError, OSError) as error:
+        return f"Not written: {error}"
+    return f"Written: {path}"
