@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+from pathlib import Path
 
 os.environ.setdefault("QT_QPA_PLATFORM", "offscreen")
 
@@ -51,3 +52,11 @@ def solved(demo: System) -> Analysis:
 def pytest_sessionstart() -> None:
     """The garbage collector as the application sets it."""
     calm_collector()
+
+
+def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:
+    """What took long when it was measured is left out by ``./check --fast``, as what is marked by hand."""
+    slow = set((Path(__file__).parent / "slow.txt").read_text().split())
+    for item in items:
+        if item.nodeid.split("[")[0] in slow:
+            item.add_marker(pytest.mark.slow)
