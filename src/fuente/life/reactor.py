@@ -7,6 +7,7 @@ all that came and went, so that balances can be closed.
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from copy import copy
 from dataclasses import replace
@@ -213,7 +214,7 @@ class Living:
         ph, by_buffer = self._ph(by[ALKALINITY])
         a, b = speeds(by[AMMONIA], by[NITRITE], by[OXYGEN], ph, by[TEMPERATURE], i.salinity, i.growth)
         high, by_warmth = saturation(self.of(y, TEMPERATURE), i.salinity, i.pressure)
-        warm = i.growth.theta ** (by[TEMPERATURE] - 18.0)
+        warm = np.exp(math.log(i.growth.theta) * (by[TEMPERATURE] - 18.0))
         made = _Local(a, b, by_buffer, warm, high, by_warmth)
         self._last = key, made
         return made

@@ -92,22 +92,11 @@ def oxygen_logarithm(kelvin: Any, salinity: float) -> tuple[Any, Any]:
 
     Benson and Krause 1984, salinity g/kg.
     """
-    value = (
-        -139.34411
-        + 1.575701e5 / kelvin
-        - 6.642308e7 / kelvin**2
-        + 1.243800e10 / kelvin**3
-        - 8.621949e11 / kelvin**4
-        - salinity * (1.7674e-2 - 10.754 / kelvin + 2.1407e3 / kelvin**2)
-    )
-    slope = (
-        -1.575701e5 / kelvin**2
-        + 2 * 6.642308e7 / kelvin**3
-        - 3 * 1.243800e10 / kelvin**4
-        + 4 * 8.621949e11 / kelvin**5
-        - salinity * (10.754 / kelvin**2 - 2 * 2.1407e3 / kelvin**3)
-    )
-    return value, slope
+    r = 1.0 / kelvin  # by Horner's rule: an array's powers cost ten times as much
+    value = -139.34411 + r * (1.575701e5 + r * (-6.642308e7 + r * (1.243800e10 - 8.621949e11 * r)))
+    value = value - salinity * (1.7674e-2 + r * (-10.754 + 2.1407e3 * r))
+    slope = -1.575701e5 + r * (2 * 6.642308e7 + r * (-3 * 1.243800e10 + 4 * 8.621949e11 * r))
+    return value, r * r * (slope - salinity * (10.754 - 2 * 2.1407e3 * r))
 
 
 def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float = 0.0) -> float:
