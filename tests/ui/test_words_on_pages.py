@@ -56,6 +56,8 @@ def test_every_page_says_all_of_it(qtbot, qapp, name, size, window_size, us):
                     page.view(view)
                 if key == "build":
                     page.show_view(view)
+                if key == "keep":  # worked out aside
+                    qtbot.waitUntil(lambda page=page: page.found is not None, timeout=60_000)
                 turn()
                 assert window.size().toTuple() == window_size, (key, view)
                 said = list(texts.saying(window))
