@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 
 import pytest
+from ear import Ear
 
 from fuente.devices import sponge
 from fuente.document.files import load
@@ -18,19 +19,6 @@ from fuente.study.sites import new_site
 from fuente.units import UnitSystem
 
 CREST = ("devices", "sump", "chambers", 2, "exit", "top")
-
-
-class Ear:
-    """Hears everything, in order."""
-
-    def __init__(self):
-        self.heard = []
-
-    def __getattr__(self, name):
-        return lambda *said: self.heard.append((name, *said))
-
-    def names(self):
-        return [h[0] for h in self.heard]
 
 
 @pytest.fixture

@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 import pytest
+from ear import Ear
 
 from fuente.catalogue import stock
 from fuente.demo.back_room import back_room
@@ -21,16 +22,6 @@ from fuente.study.situation import Situation
 from fuente.units import UnitSystem
 
 CREST = ("devices", "sump", "chambers", 2, "exit", "top")
-
-
-class Ear:
-    """Hears everything, in order."""
-
-    def __init__(self):
-        self.heard = []
-
-    def __getattr__(self, name):
-        return lambda *said: self.heard.append((name, *said))
 
 
 @pytest.fixture(autouse=True)
