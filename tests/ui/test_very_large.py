@@ -128,3 +128,51 @@ def test_the_file_that_is_asked_for_last_is_shown(window, qtbot, tmp_path):
     qtbot.waitUntil(lambda: window.workspace.system.name == "Third", timeout=20_000)
     qtbot.wait(300)
     assert window.workspace.system.name == "Third"
+
+
+def test_what_a_page_needs_is_worked_out_before_it_is_made(window, qtbot, monkeypatch):
+    from fuente.workshop import bill
+
+    threads = []
+    make = bill._made_of
+
+    def made_of(analysis):
+        threads.append(threading.current_thread())
+        return make(analysis)
+
+    monkeypatch.setattr(bill, "_made_of", made_of)
+    window.show_stage("build")
+    assert window.stage == "water"
+    assert "Working out “Build”" in window.message.text.text()
+    qtbot.waitUntil(lambda: window.stage == "build", timeout=20_000)
+    assert not window.message.isVisible()
+    window.workspace.edit(set_value("Raise crest", CREST, 0.28))
+    qtbot.waitUntil(lambda: window.workspace.session.coming is None, timeout=20_000)
+    window.page("build").show_view("parts")
+    assert len(threads) == 2  # once for each design
+    assert threading.main_thread() not in threads
+
+
+def test_a_page_that_is_given_up_leaves_the_one_before(window, qtbot, monkeypatch):
+    go = threading.Event()
+    prepare = opening.prepare
+
+    def slow(key, analysis):
+        go.wait(10)
+        prepare(key, analysis)
+
+    monkeypatch.setattr(opening, "prepare", slow)
+    window.show_stage("build")
+    qtbot.mouseClick(window.message.no, Qt.MouseButton.LeftButton)
+    qtbot.wait(50)
+    go.set()
+    qtbot.wait(500)
+    assert window.stage == "water"
+    assert window.message.isHidden()
+    window.show_stage("build")
+    qtbot.waitUntil(lambda: window.stage == "build", timeout=20_000)
+
+
+def test_a_page_that_needs_nothing_is_there_at_once(window):
+    window.show_stage("wet")
+    assert window.stage == "wet"
