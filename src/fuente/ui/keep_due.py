@@ -83,6 +83,13 @@ class DueRow(QWidget):
     def _fit(self) -> None:
         wide = max(self.width() - theme.px(86), theme.px(60))
         self.name.setFixedSize(wide, max(self.label.heightForWidth(wide), theme.px(18)))
+        grid = self.layout()
+        if grid is not None:  # the row keeps what that takes: asked for late, the list may have shared its height out
+            grid.invalidate()
+            tall = (
+                grid.totalHeightForWidth(self.width()) if grid.hasHeightForWidth() else grid.totalMinimumSize().height()
+            )
+            self.setMinimumHeight(tall)
 
 
 def _when(row: Due, today: datetime.date) -> str:
