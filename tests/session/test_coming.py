@@ -9,6 +9,7 @@ from ear import Ear
 
 from fuente.devices import sponge
 from fuente.document.files import load
+from fuente.document.media import OwnMedium
 from fuente.document.system import set_value
 from fuente.errors import FuenteError
 from fuente.session import Session, checked_aside, solved_aside
@@ -176,3 +177,12 @@ def test_solving_aside_says_what_cannot_be(session, monkeypatch):
     monkeypatch.setattr("fuente.session.aside.analysed", never)
     with pytest.raises(FuenteError, match="no"):
         solved_aside(session.system)
+
+
+def test_two_own_media_made_in_a_row_are_both_kept(session):
+    """The second is added to what the document is by then, not to what is still shown."""
+    for name in ("Lava, crushed", "Lava, rounded"):
+        assert session.own.keep(OwnMedium(name=name, kind="loose"))
+    assert [m.name for m in session.history.system.media] == ["Lava, crushed", "Lava, rounded"]
+    arrive(session)
+    assert len(session.system.media) == 2

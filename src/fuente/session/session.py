@@ -47,7 +47,7 @@ class Session(Following):
         super().__init__(History(system), listener, Pace(clock), solved)
         self.record = record
         self.filing = Filing(path, system, record)
-        self.own = OwnMedia(lambda: self.system, self.edit, self._restocked)
+        self.own = OwnMedia(lambda: self.history.system, self.edit, self._restocked)
         self._wish = ""  # the station of what is coming that is to be chosen then
         self._take(self.analysis, quietly=True, later=later, rows=solved.stations if solved is not None else None)
         if self.stations:
