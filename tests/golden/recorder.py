@@ -168,7 +168,17 @@ def _station(analysis: Analysis, s: Any, small: bool) -> dict[str, Any]:
         "big": [_reading(r) for r in s.big],
         "readings": [_reading(r) for r in s.readings],
         "why": _reading(s.why),
-        "choices": [[c.label, c.quantity, str(c.value), len(c.options), c.step, c.fold] for c in s.choices],
+        "choices": [
+            [
+                c.label,
+                c.quantity,
+                c.value if isinstance(c.value, float) else str(c.value),
+                len(c.options),
+                c.step,
+                c.fold,
+            ]
+            for c in s.choices
+        ],
         "cells": list(s.cells),
         "pumped": s.pumped,
         "glyph": s.glyph,

@@ -11,7 +11,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import brentq
 
+from fuente.hydraulics import airlift
 from fuente.hydraulics.airlift import LiftTubes, airlift_flow
+from fuente.network import aeration
 from fuente.network.aeration import METRE, Aeration, AirDrop, AirSupply, Lift, best_share, modest_share
 from fuente.water.properties import water
 
@@ -67,6 +69,29 @@ def test_slopes_of_a_tube_are_derivatives(bore, share, air, bubbly):
     g = 1e-10
     more = (t.flow(sub, blown + g)[0][0] - q) / g
     assert by_air == pytest.approx(more, rel=0.05, abs=2e-3)
+
+
+tube = st.tuples(
+    st.floats(0.008, 0.15),
+    st.floats(0.1, 1.5),
+    st.floats(0, 60),
+    st.booleans(),
+    st.floats(-0.1, 1.1),
+    st.just(0.0) | st.floats(0.1, 60),
+)
+
+
+@given(st.lists(tube, min_size=1, max_size=8))
+def test_one_tube_after_the_other_is_as_all_at_once(spec):
+    """The plain numbers that are quicker for a few tubes, and the arrays for many: the same to rounding."""
+    bore, length, k, bubbly, share, air = (np.array(column) for column in zip(*spec, strict=True))
+    made = LiftTubes(bore, length, k, bubbly, STUFF.kinematic)
+    few = made.flow(share * length, air * LPM)
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(airlift, "FEW", 0)
+        many = made.flow(share * length, air * LPM)
+    for one, other in zip(few, many, strict=True):
+        assert one == pytest.approx(other, rel=1e-9, abs=1e-15)
 
 
 @given(st.floats(0.3, 0.95))
@@ -181,6 +206,38 @@ def test_the_group_s_slopes_answer_to_levels(levels, which):
     room = 0.05 * np.maximum(abs(low), abs(high)) + 3e-5
     assert (by[:, which] >= low - room).all()
     assert (by[:, which] <= high + room).all()
+
+
+many_lifts = st.lists(
+    st.tuples(
+        st.sampled_from("pq"),
+        st.sampled_from("rs"),
+        st.floats(0, 0.2),
+        st.floats(0.3, 0.8),
+        st.floats(0, 20),
+        st.booleans(),
+        st.integers(0, 2),
+        st.booleans(),
+    ),
+    min_size=1,
+    max_size=5,
+)
+
+
+@given(many_lifts, st.lists(st.floats(-0.05, 1.0), min_size=4, max_size=4), st.booleans())
+def test_a_few_lifts_are_answered_as_many_are(spec, levels, on):
+    """Tubes that lift, stand, fall back, hang dry or only bubble, by plain numbers and by arrays."""
+    drops = [
+        AirDrop(Lift(f"l{i}", "L", a, b, low, high, 0.02, k, bubbly, count, "", 0.8), 1.0, shut=shut)
+        for i, (a, b, low, high, k, bubbly, count, shut) in enumerate(spec)
+    ]
+    group = Aeration(supply(drops, on=on))
+    few = group.exchange(levels[: len(group.cells)])
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(aeration, "FEW", 0)
+        many = group.exchange(levels[: len(group.cells)])
+    for one, other in zip(few, many, strict=True):
+        assert one == pytest.approx(other, rel=1e-9, abs=1e-15)
 
 
 def test_a_mouth_under_water_lifts_against_what_stands_over_it():

@@ -136,6 +136,7 @@ def best_air(
 
 
 _LEAST_STRAIGHT = 0.05  # s/m²: keeps a wide tube's slope at rest finite; 0.005 mm at 360 L/h
+FEW = 40  # tubes up to which one after the other is quicker than arrays
 _SLOW_REYNOLDS = 500.0  # under which a tube's laminar loss counts beside its friction factor
 
 
@@ -162,6 +163,14 @@ class LiftTubes:
         slow = _SLOW_REYNOLDS * self.kinematic * math.pi / 4 * self.bore
         return c0, drift, loss, square, straight, slow
 
+    def flow_of(self, which: int, submergence: float, air: float) -> tuple[float, float, float]:
+        """``flow`` of one of them."""
+        return _lifts(self._each[which], submergence, air)
+
+    @cached_property
+    def _each(self) -> list[tuple[float, ...]]:
+        return list(zip(*(x.tolist() for x in (self.length, *self._fixed)), strict=True))
+
     def flow(self, submergence: np.ndarray, air: np.ndarray) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         """Water in m³/s, its slopes by submergence and by air; submergence m, air m³/s at mean tube pressure.
 
@@ -170,6 +179,12 @@ class LiftTubes:
         one under it lets water fall back. With air, water falls back only against the bubbles, from the submergence at
         which the lift stops.
         """
+        if self.bore.size <= FEW:
+            made = [
+                _lifts(tube, s, q) for tube, s, q in zip(self._each, submergence.tolist(), air.tolist(), strict=True)
+            ]
+            water, by_sub, by_air = np.array(made).reshape(-1, 3).T
+            return water, by_sub, by_air
         c0, drift, loss, square, straight, slow = self._fixed
         share = submergence / self.length
         stop = ((c0 - 1) * air + drift) / (c0 * air + drift)  # share at which nothing moves
@@ -211,3 +226,42 @@ class LiftTubes:
             np.where(up, 1 / slope, back_slope) / self.length,
             np.where(up, by_air, -back_slope * stop_by_air),
         )
+
+
+def _lifts(tube: tuple[float, ...], submergence: float, air: float) -> tuple[float, float, float]:
+    """LiftTubes.flow of one tube: its length and what is fixed of it; see there."""
+    length, c0, drift, loss, square, straight, slow = tube
+    share = submergence / length
+    thin = c0 * air + drift
+    spare = share - ((c0 - 1) * air + drift) / thin
+    bent = square * (loss + 1)
+    if spare <= 0:
+        root = math.sqrt(straight * straight - 4 * bent * spare)
+        return 2 * spare / (straight + root), 1 / root / length, drift / (thin * thin) / root
+    x = 2 * spare / (straight + math.sqrt(straight * straight + 4 * bent * spare))
+    low, high = 0.0, math.inf
+    base, drag = (c0 - 1) * air + drift, square * (loss + 2) * air
+
+    def slope_at(x: float, whole: float, fade: float) -> float:
+        return c0 * air / (whole * whole) + 2 * bent * x + drag + straight * (2 * fade - 1) * fade
+
+    for _ in range(80):
+        held = c0 * x + base
+        whole = held + air
+        fade = 1 / (1 + (x / slow) ** 2)
+        rest = share - held / whole - straight * x * fade - (bent * x + drag) * x
+        if rest > 0:
+            low = x
+        else:
+            high = x
+        step = x + rest / slope_at(x, whole, fade)
+        if not low <= step <= high:
+            step = (low + high) / 2 if high < math.inf else 2 * x + 1e-9
+        near = abs(step - x) <= 1e-12 * x + 1e-18 or abs(rest) < 4e-16
+        x = step
+        if near:
+            break
+    whole = c0 * x + base + air
+    slope = slope_at(x, whole, 1 / (1 + (x / slow) ** 2))
+    by_air = ((c0 * x + drift) / (whole * whole) - square * (loss + 2) * x) / slope
+    return x, 1 / slope / length, by_air

@@ -47,6 +47,8 @@ def mouth_flow(head: float, bore: float) -> tuple[float, float]:
 
 
 FULL_FROM, FULL_BY = 1.2, 3.0  # bores of water over a side opening's invert between which its pipe comes to run full
+_USUAL_FRICTION = 0.025
+_NEAR_ENOUGH = 1e-3  # of the head
 HELD = 0.65  # of the bore: where the water leaves a full pipe into air
 
 
@@ -81,12 +83,11 @@ def critical_outfall(head: float, pipe: Pipe) -> Outfall:
         return Outfall(0.0, 0.0, 0.0)
     bore, whole = pipe.bore, pipe.area
     low, high = 0.0, min(head, bore * (1 - 1e-9))
-    y = min(0.7 * head, 0.9 * bore)
+    y = _critical_depth(head, bore, pipe.k + _USUAL_FRICTION * pipe.length / bore)
     area = width = speed = by_y = rise = 0.0
     for _ in range(60):
         area, width = segment(y, bore)
         speed = math.sqrt(GRAVITY * area / width)
-        # d(A/T)/dy = 1 − A·T'/T², T' = 2·(D − 2y)/T
         by_y = speed / 2 * (width / area - 2 * (bore - 2 * y) / width**2)
         loss, slope = pipe.loss_and_slope(speed * whole)
         rest, rise = y + loss - head, 1 + slope * whole * by_y
@@ -99,6 +100,26 @@ def critical_outfall(head: float, pipe: Pipe) -> Outfall:
             break
         y = y - step if low < y - step < high else (low + high) / 2
     return Outfall(area * speed, (width * speed + area * by_y) / rise, y)
+
+
+def _critical_depth(head: float, bore: float, k: float) -> float:
+    """Critical depth in m under a head in m with a loss that is the same at any speed: near enough to begin from."""
+    low, high = 0.0, min(head, bore * (1 - 1e-9))
+    y = min(head / (1 + k / 3), 0.9 * bore)
+    for _ in range(20):
+        area, width = segment(y, bore)
+        mean = area / width
+        # d(A/T)/dy = 1 − A·T'/T², T' = 2·(D − 2y)/T
+        rest, rise = y + k / 2 * mean - head, 1 + k / 2 * (1 - 2 * mean * (bore - 2 * y) / width**2)
+        if rest > 0:
+            high = y
+        else:
+            low = y
+        step = rest / rise
+        if abs(step) < _NEAR_ENOUGH * head:
+            break
+        y = y - step if low < y - step < high else (low + high) / 2
+    return y
 
 
 def running_full(head: float, bore: float) -> tuple[float, float]:

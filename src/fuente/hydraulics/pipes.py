@@ -119,6 +119,14 @@ class Pipe:
         """Cross-section, m²."""
         return math.pi / 4 * self.bore**2
 
+    @cached_property
+    def _fixed(self) -> tuple[float, float, float, float, float]:
+        """What its laws take of it: relative roughness, that under Colebrook's logarithm, 2.51·ν/D in m/s, length in
+        bores, and the speed in m/s at which all of it is turbulent.
+        """
+        rough, thick = self.roughness / self.bore, self.water.kinematic / self.bore
+        return rough, rough / 3.7, 2.51 * thick, self.length / self.bore, _TURBULENT_START * thick
+
     def reynolds(self, flow: float) -> float:
         """Reynolds number at a flow in m³/s."""
         return abs(flow) / self.area * self.bore / self.water.kinematic
@@ -132,18 +140,20 @@ class Pipe:
         if flow == 0:
             return 0.0
         speed = abs(flow) / self.area
-        f = friction_factor(speed * self.bore / self.water.kinematic, self.roughness / self.bore)
-        return math.copysign((f * self.length / self.bore + self.k) * speed * speed / (2 * GRAVITY), flow)
+        rough, _, _, straight, turbulent = self._fixed
+        f = friction_factor(_TURBULENT_START * speed / turbulent, rough)
+        return math.copysign((f * straight + self.k) * speed * speed / (2 * GRAVITY), flow)
 
     def loss_and_slope(self, flow: float) -> tuple[float, float]:
         """Head loss in m and its derivative by flow, s/m², for flow > 0."""
         if flow <= 0:
             return 0.0, 0.0
         speed = flow / self.area
-        reynolds, rough = speed * self.bore / self.water.kinematic, self.roughness / self.bore
+        rough, _, _, straight, turbulent = self._fixed
+        reynolds = _TURBULENT_START * speed / turbulent
         f = friction_factor(reynolds, rough)
         head = speed * speed / (2 * GRAVITY)
-        along = f * self.length / self.bore * head
+        along = f * straight * head
         local = self.k * head
         return along + local, (along * (2 + _friction_exponent(reynolds, rough, f)) + 2 * local) / flow
 
@@ -164,11 +174,13 @@ class Pipe:
         if size < 1e-12:
             laminar = 32 * self.water.kinematic * self.length / (GRAVITY * self.bore**2) / self.area
             return head / laminar, 1 / laminar
-        speed = self._turbulent(size)
-        if speed * self.bore < _TURBULENT_START * self.water.kinematic:
-            speed = self._slow(size)
-        # ln(loss) against ln(flow) is nearly straight: each step squares what is still off. In a rough pipe it bends
-        # where turbulence begins, and the two sides hold it.
+        speed, by_loss = self._turbulent(size)
+        if speed >= self._fixed[4]:
+            flow = math.copysign(speed * self.area, head)
+            return flow, abs(flow) * by_loss / size
+        speed = self._slow(size)
+        # ln(loss) against ln(flow) is nearly straight: each step squares what is still off. It bends where turbulence
+        # begins, and the two sides hold it.
         at, slope, low, high = math.log(speed), 1.85, -math.inf, math.inf
         for _ in range(60):
             loss, slope = self._loss_and_log_slope(speed)
@@ -186,27 +198,29 @@ class Pipe:
         flow = math.copysign(speed * self.area, head)
         return flow, abs(flow) / (slope * size)
 
-    def _turbulent(self, head: float) -> float:
-        """Speed in m/s at a head in m, to a millionth, where all of it is turbulent.
+    def _turbulent(self, head: float) -> tuple[float, float]:
+        """Speed in m/s at a head in m, and d ln speed / d ln head, where all of it is turbulent.
 
         Colebrook's equation gives the friction factor outright from w = v √f, so that only w is sought.
         """
-        rough, thin = self.roughness / (3.7 * self.bore), 2.51 * self.water.kinematic / self.bore
-        straight, k, target = self.length / self.bore, self.k, 2 * GRAVITY * head
+        _, rough, thin, straight, _ = self._fixed
+        k, target = self.k, 2 * GRAVITY * head
         w = math.sqrt(target / (straight + k / 0.022))
-        inverse = 1.0
+        inverse, bend, by_w = 1.0, 0.0, 2.0
         for _ in range(8):
-            part = thin / w
-            inverse = -_LOG * math.log(rough + part)  # 1 / √f
+            inside = rough + thin / w
+            inverse = -_LOG * math.log(inside)  # 1 / √f
             if inverse <= 0:  # so slow that there is no such flow
-                return 0.0
+                return 0.0, 0.0
+            bend = _LOG * thin / (w * inside)  # d inverse / d ln w
             along = straight + k * inverse * inverse
-            error = math.log(along * w * w / target)
-            if abs(error) < 1e-7:
+            by_w = 2 + 2 * k * inverse * bend / along
+            step = -math.log(along * w * w / target) / by_w
+            w *= math.exp(step)
+            inverse += bend * step
+            if abs(step) < 1e-7:  # each step squares what is still off
                 break
-            by_w = 2 + 2 * k * inverse * _LOG * part / ((rough + part) * along)
-            w *= math.exp(-error / by_w)
-        return w * inverse
+        return w * inverse, (1 + bend / inverse) / by_w
 
     def _slow(self, head: float) -> float:
         """The same where it is laminar: exact there, and near enough between laminar and turbulent."""
@@ -216,9 +230,10 @@ class Pipe:
 
     def _loss_and_log_slope(self, speed: float) -> tuple[float, float]:
         """Head lost in m at a speed in m/s, and d ln loss / d ln speed."""
-        reynolds, rough = speed * self.bore / self.water.kinematic, self.roughness / self.bore
+        rough, _, _, straight, turbulent = self._fixed
+        reynolds = _TURBULENT_START * speed / turbulent
         f = friction_factor(reynolds, rough)
-        along = f * self.length / self.bore
+        along = f * straight
         total = along + self.k
         slope = 2 + _friction_exponent(reynolds, rough, f) * along / total
         return total * speed * speed / (2 * GRAVITY), slope

@@ -91,7 +91,7 @@ class PumpCurve:
         head, slope = self._shape(flow / n)
         return self.wear * n * n * head, self.wear * n * slope
 
-    @property
+    @cached_property
     def shutoff(self) -> float:
         """Head in m at no flow."""
         return self.head(0.0)

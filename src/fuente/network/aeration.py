@@ -15,7 +15,7 @@ from functools import cached_property, lru_cache
 import numpy as np
 
 from fuente.hydraulics.air import AIR_DENSITY, AIR_VISCOSITY, OPEN_K
-from fuente.hydraulics.airlift import LiftTubes, airlift_flow, best_air
+from fuente.hydraulics.airlift import FEW, LiftTubes, airlift_flow, best_air
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.duct import Duct, PumpDuct, Spout
@@ -28,6 +28,7 @@ METRE = AIR_DENSITY * GRAVITY  # Pa of a metre of air
 ATMOSPHERE = 101325.0
 _TRACE = 1e-8  # m³/s of air where none is known to flow: a first guess must move
 _FAR = 1e9
+_DRIES = 0.003  # m of water over an outlet under which what falls back grows less
 
 
 @dataclass(frozen=True)
@@ -236,11 +237,13 @@ class Aeration:
         _, ways, ends = self._places
         air[:n] = np.maximum(flows[ways], 0.0)
         inner = by_port[np.ix_(ends, ends)] * slope[None, :]
-        np.add.at(by_level.T, self._a[:n], inner.T)
+        np.add.at(by_level.T[:, :n], self._a[:n], inner.T)
         return air, by_level
 
     def _solve(self, z: np.ndarray, scratch: Scratch | None) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
         air, air_by_level = self._blown(z, scratch)
+        if len(self.lifts) <= FEW:
+            return self._one_by_one(z.tolist(), air, air_by_level)
         rows = np.arange(len(self.lifts))
         cells = len(self.cells)
         a, b = z[self._a], z[self._b]
@@ -254,8 +257,8 @@ class Aeration:
         back = flow < 0
         stopped = (back & ~under) | (~wet & ~back) | (self._count == 0)
         # What falls back comes from over the outlet, and dries out as that does.
-        fade = np.where(back & under, np.clip((b - self._outlet) / 0.003, 0.0, 1.0), 1.0)
-        fade_slope = np.where(back & under & (fade < 1), 1 / 0.003, 0.0)
+        fade = np.where(back & under, np.clip((b - self._outlet) / _DRIES, 0.0, 1.0), 1.0)
+        fade_slope = np.where(back & under & (fade < 1), 1 / _DRIES, 0.0)
         raw = np.where(stopped, 0.0, flow * self._yields)
         by_sub = np.where(stopped, 0.0, by_sub * self._yields) * fade
         by_air = np.where(stopped, 0.0, by_air * self._yields * squeeze / tubes) * fade
@@ -271,6 +274,40 @@ class Aeration:
         np.subtract.at(by_port, self._a, by)
         np.add.at(by_port, self._b, by)
         return gained, by_port, np.concatenate((water, air))
+
+    def _one_by_one(
+        self, z: list[float], air: np.ndarray, air_by_level: np.ndarray
+    ) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
+        """The same of a few lifts, for which plain numbers are quicker than arrays."""
+        n, weight = len(self.cells), self.supply.water.density * GRAVITY / 2
+        gained, by_port, water = [0.0] * n, [[0.0] * n for _ in range(n)], []
+        blown, slopes = air.tolist(), air_by_level.tolist()
+        for i, (lift, a, b) in enumerate(zip(self.lifts, self._a.tolist(), self._b.tolist(), strict=True)):
+            head, over, tubes = z[a] - lift.injector, z[b] - lift.outlet, max(lift.count, 1)
+            under = over > 0
+            squeeze = ATMOSPHERE / (ATMOSPHERE + weight * max(head, 0.0))
+            each = blown[i] * squeeze / tubes
+            flow, by_sub, by_air = self._tubes.flow_of(i, head - over if under else head, each)
+            back = flow < 0
+            if not lift.count or (not under if back else head <= 0):
+                water.append(0.0)
+                continue
+            part = lift.count * lift.yields
+            by_over = 0.0
+            if back and over < _DRIES:  # what falls back comes from over the outlet, and dries out as that does
+                by_over = flow * part / _DRIES
+                part *= over / _DRIES
+            water.append(flow * part)
+            by_sub, by_air = by_sub * part, by_air * part
+            row = [by_air * squeeze / tubes * s for s in slopes[i]]
+            row[a] += by_sub - (by_air * each * squeeze * weight / ATMOSPHERE if head > 0 else 0.0)
+            row[b] += by_over - (by_sub if under else 0.0)
+            gained[a] -= water[i]
+            gained[b] += water[i]
+            for j, by in enumerate(row):
+                by_port[a][j] -= by
+                by_port[b][j] += by
+        return np.array(gained), np.array(by_port), np.array(water + blown)
 
 
 def best_share(lift: Lift, level: float) -> float:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 
 import numpy as np
 
@@ -85,9 +86,13 @@ class Bed:
         if wet <= 0:
             return NO_FLOW
         low = max(down, self.foot)
-        q, slope = (self.soft.times(self.dirt) + self.hard).flow_and_slope(up - low)
+        q, slope = self._whole.flow_and_slope(up - low)
         share, by_share = (wet / self.height, 1 / self.height) if wet < self.height else (1.0, 0.0)
         return q * share, slope * share + q * by_share, -slope * share if down > self.foot else 0.0
+
+    @cached_property
+    def _whole(self) -> Resistance:
+        return self.soft.times(self.dirt) + self.hard
 
 
 @dataclass(frozen=True)
@@ -119,7 +124,7 @@ class Through(Piped):
         return self.count * v, self.count * by_a, self.count * by_b
 
     def _forward(self, up: float, down: float, n: float) -> Flow:
-        bed, one = self.soft.times(self.dirt), self.one
+        bed, one = self._bed, self.one
         base = max(down, one.sill)  # a pipe that ends in air has no head below its sill
         opening = one.opening(up)
         if opening is None or up <= base:
@@ -148,6 +153,10 @@ class Through(Piped):
         by_a = n * by_up * share
         by_b = -slope * (-n * by_middle) / whole if whole > 0 and down >= base else 0.0
         return through, by_a, by_b
+
+    @cached_property
+    def _bed(self) -> Resistance:
+        return self.soft.times(self.dirt)
 
 
 @dataclass(frozen=True)
@@ -229,8 +238,12 @@ class Drips:
         base = max(b, self.floor)
         if a <= base:
             return NO_FLOW
-        q, slope = hole_loss(self.area).flow_and_slope(a - base)
+        q, slope = self._holes.flow_and_slope(a - base)
         return q, slope, -slope if b > self.floor else 0.0
+
+    @cached_property
+    def _holes(self) -> Resistance:
+        return hole_loss(self.area)
 
 
 def pipe_of(bore: float, length: float, k: float, roughness: float, water: Water) -> Pipe:
@@ -274,7 +287,7 @@ class Sealed:
         return q * wet, slope * wet + q * by_wet / 0.01, -slope * wet
 
     def _through(self, drop: float, n: float) -> tuple[float, float]:
-        bed = self.soft.times(self.dirt) + self.rest
+        bed = self._bed
         guess = min(
             n * self.pipe.flow_and_slope(drop)[0], bed.flow_and_slope(drop)[0] if bed != Resistance() else math.inf
         )
@@ -292,6 +305,10 @@ class Sealed:
                 break
             q = step
         return q, 1.0 / slope
+
+    @cached_property
+    def _bed(self) -> Resistance:
+        return self.soft.times(self.dirt) + self.rest
 
 
 @dataclass(frozen=True)

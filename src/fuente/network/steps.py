@@ -45,18 +45,18 @@ def advance(
     scale = float(volumes.sum()) or 1.0
     at = (z if guess is None else guess).copy()
     rest, jac, store = _rest(assembly, at, volumes, step)
-    norm = float(np.abs(rest[which]).max())
+    norm = _largest(rest[which])
     count = 0
     # A leap is held to more: from wherever it was tried its end is then the same.
     rounding = _ROUNDING if step < LEAPT else _LEAPT_ROUNDING
-    enough, loose = CLOSE * scale, max(100 * CLOSE * scale, rounding * step * float(np.abs(jac).max()))
+    enough, loose = CLOSE * scale, max(100 * CLOSE * scale, rounding * step * _largest(jac))
     near, between, far = _NEAR, _Between(size), step >= LEAPT
     most, halvings = (_LEAP, 1) if leap else (_MOST, 4)
     while norm > enough and count < most:
         count += 1
         matrix = (store - step * jac).take(inner).reshape(size, size)
         change = np.linalg.solve(matrix, -rest[which])
-        if float(np.abs(change).max()) < 1e-16:
+        if _largest(change) < 1e-16:
             break
         if leap:
             change = between.held(at[which], rest[which], np.clip(change, -near, near), far)
@@ -66,7 +66,7 @@ def advance(
             trial = at.copy()
             trial[which] += share * change
             rest_try, jac_try, store_try = _rest(assembly, trial, volumes, step)
-            norm_try = float(np.abs(rest_try[which]).max())
+            norm_try = _largest(rest_try[which])
             if norm_try < norm:
                 break
             share /= 2
@@ -77,7 +77,7 @@ def advance(
         elif far:
             near = min(2 * near, _NEAR)
         at, rest, jac, store, norm = trial, rest_try, jac_try, store_try, norm_try
-        steepest = float(np.abs(jac).max())
+        steepest = _largest(jac)
         enough = max(CLOSE * scale, 0.01 * rounding * step * steepest)
         loose = max(100 * CLOSE * scale, rounding * step * steepest)
     if not norm <= loose:
@@ -85,6 +85,11 @@ def advance(
     if far:
         at = _polished(assembly, at, volumes, step, which, loose)
     return at, _left_with(assembly, at, volumes, step, free), count, True
+
+
+def _largest(values: np.ndarray) -> float:
+    """The greatest by size; of small arrays in half the time of ``max``."""
+    return float(np.maximum.reduce(np.abs(values), axis=None))
 
 
 def _polished(
@@ -101,7 +106,7 @@ def _polished(
         if float(np.abs(_rest(assembly, trial, volumes, step)[0][which]).max()) > 2 * loose:
             break
         at = trial
-        if float(np.abs(change).max()) < _SETTLED:
+        if _largest(change) < _SETTLED:
             break
     return at
 

@@ -111,12 +111,13 @@ class Falls(_Alike):
 
     def held(self, a: float, b: float) -> Flow:
         """What those hold that still carry, and what stands in the others."""
-        assert isinstance(self.one, Standpipe)
-        one = (
-            self.one if self.open_share == 1.0 else replace(self.one, open_share=self.one.open_share * self.open_share)
-        )
-        v, by_a, by_b = one.held(a, b)
+        v, by_a, by_b = self._open.held(a, b)
         return self.count * v, self.count * by_a, self.count * by_b
+
+    @cached_property
+    def _open(self) -> Standpipe:
+        assert isinstance(self.one, Standpipe)
+        return replace(self.one, open_share=self.one.open_share * self.open_share)
 
 
 @dataclass(frozen=True)

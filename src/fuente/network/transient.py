@@ -121,13 +121,15 @@ class History:
         """Water on the floor at the end, m³."""
         return float(self.volumes[-1, self.network.index[FLOOR]]) if FLOOR in self.network.index else 0.0
 
-    def peak(self, cell_id: str) -> tuple[float, float]:
-        """Highest level in m, and the first time in s at which it stood there to a micrometre: where water stands still
-        its last digits would choose.
+    def peak(self, cell_id: str, after: float = -np.inf) -> tuple[float, float]:
+        """Highest level in m ``after`` a time in s (or ever, where nothing came after), and the first time in s at
+        which it stood there to a micrometre: where water stands still its last digits would choose.
         """
-        column = self.level(cell_id)
+        later = self.times > after
+        column = self.level(cell_id)[later] if later.any() else self.level(cell_id)
+        times = self.times[later] if later.any() else self.times
         highest = float(column.max())
-        return highest, float(self.times[int(np.argmax(column >= highest - _GRAIN))])
+        return highest, float(times[int(np.argmax(column >= highest - _GRAIN))])
 
     def still_from(self) -> float | None:
         """Time in s from which no level moves any more than a thousandth of a millimetre a minute; None if never."""

@@ -148,15 +148,11 @@ def at_worst(history: History, cells: Sequence[Cell], begin: float) -> Margin | 
     """The least margin of cells after a time in s, of those that rose by what broke; what stood high before is no
     margin of a fault. Of all where none rose, None for no cells.
     """
-    after = history.times > begin + 1e-6
-    if not after.any():
-        after[:] = True
     found = []
     for cell in cells:
-        column = history.level(cell.id)
-        row = int(np.flatnonzero(after)[np.argmax(column[after])])
-        rose = column[row] > column[0] + _ROSE
-        found.append((not rose, Margin(cell.rim - float(column[row]), cell.id, cell.name, float(history.times[row]))))
+        highest, time = history.peak(cell.id, begin + 1e-6)
+        rose = highest > float(history.level(cell.id)[0]) + _ROSE
+        found.append((not rose, Margin(cell.rim - highest, cell.id, cell.name, time)))
     raised = [m for still, m in found if not still] or [m for _, m in found]
     return min(raised, key=lambda m: m.left, default=None)
 

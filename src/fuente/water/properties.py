@@ -9,7 +9,6 @@ from typing import Any
 
 from fuente.errors import FuenteError
 
-HEAT_CAPACITY = 4.17e6  # J/m³K of water near 25 °C
 GRAVITY = 9.80665  # m/s², standard
 HEAT_CAPACITY = 4.17e6  # J/m³K of water near 25 °C
 
