@@ -7,7 +7,7 @@ import pytest
 
 from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
 from fuente.life.load import areal_rate
-from fuente.life.nitrifiers import GROWTH, free_share, grown, oxygen_allows, ph_factor, speeds
+from fuente.life.nitrifiers import GROWTH, Working, free_share, grown, oxygen_allows, ph_factor
 from fuente.water.properties import free_ammonia_fraction, oxygen_saturation
 
 DAY = 86400.0
@@ -16,7 +16,7 @@ DAY = 86400.0
 def at(ammonia=1e-3, nitrite=1e-3, oxygen=8e-3, ph=7.2, temperature=18.0, salinity=0.0):
     """Both groups' speeds in one place."""
     values = (np.array([float(v)]) for v in (ammonia, nitrite, oxygen, ph, temperature))
-    return speeds(*values, salinity)
+    return Working.at(*values, salinity).speeds()
 
 
 def in_the_end(ammonia, temperature=18.0):

@@ -65,6 +65,8 @@ def random_water(seed: int) -> tuple[Living, np.ndarray]:
         new=some(2e-7),
         dried=some(2e-8),
         plants=some(2e-10),
+        plant_oxygen=some(40.0),
+        plant_breath=some(1e-8),
         anoxic=some(2e-10),
         carbon=some(1e-7),
         heaters=((0, 100.0, 25.0),),
@@ -105,7 +107,7 @@ def closes(living: Living, first: np.ndarray, last: np.ndarray) -> dict[str, flo
         "oxygen": off(
             "oxygen",
             more(OXYGEN),
-            ["oxygen in", "oxygen from air"],
+            ["oxygen in", "oxygen from air", "oxygen from plants"],
             ["oxygen out", "oxygen breathed", "oxygen nitrified"],
             living.stored(first, OXYGEN),
         ),
@@ -178,6 +180,21 @@ def test_as_another_solver_follows_it(seed):
     for k, name in enumerate(CARRIED):
         a, b = living.of(ours, k), theirs[:, k * living.n : (k + 1) * living.n]
         assert np.abs(a - b).max() < 1e-3 * np.abs(b).max(), name
+
+
+def test_plants_give_oxygen_by_what_they_take():
+    """A tank that only plants and air change: K·(C − saturation) is the oxygen of the nitrogen that they take."""
+    takes, gas, ratio = 0.3e-3 / DAY, 4e-5, 35.0
+    living = alone(0.2, plants=takes, plant_oxygen=ratio, gas=gas)
+    y = living.start(nitrate=50e-3, temperature=25.0)
+    made = march(living, y, [0.0, 20 * DAY])
+    nitrate = living.of(made.values[-1], NITRATE)[0]
+    taken = living.sum_of(made.values[-1], "nitrogen taken")
+    assert living.sum_of(made.values[-1], "oxygen from plants") == pytest.approx(ratio * taken, rel=1e-6)
+    assert nitrate == pytest.approx(50e-3 - taken / 0.2, rel=1e-6)
+    full = 1e-3 * oxygen_saturation(25.0, 0.0)
+    lit = takes * nitrate / (nitrate + 0.1e-3) * ratio / gas
+    assert living.of(made.values[-1], OXYGEN)[0] - full == pytest.approx(lit, rel=0.01)
 
 
 def test_a_drip_renews_less_than_its_share():

@@ -237,7 +237,7 @@ def test_at_the_feed_that_is_carried_a_limit_is_met(make):
     carried, keeping = limits.carries, study.system.keeping
 
     def over(feed):
-        water = LivingWater(study, feed=feed / limits.base.fed)
+        water = limits.water(feed / limits.base.fed)
         living = replace_ph(water.dripping)
         from fuente.network.transport import rest
 

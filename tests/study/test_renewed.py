@@ -16,6 +16,7 @@ from fuente.life.renewal import NITRATE_ION
 from fuente.shown.carrying import carrying
 from fuente.study.air_hours import air_hours, followed
 from fuente.study.known import analysed
+from fuente.study.limits import Limits
 from fuente.study.living import LivingWater
 from fuente.study.nitrate import MARSH, YEAR, changed, peak, renewal, runs_off
 from fuente.study.weeks import DAY, Start, weeks
@@ -62,11 +63,31 @@ def test_plants_breathe_in_a_power_cut():
     dark = LivingWater(green, green.situation("power_cut"))
     assert dark.inputs.plants.sum() == 0.0
     takes = plant_uptake(0.8, "stems", "bright")
-    more = dark.inputs.breathing.sum() - LivingWater(bare, bare.situation("power_cut")).inputs.breathing.sum()
-    assert more == pytest.approx(breathed_in_the_dark(takes))
+    assert dark.inputs.plant_breath.sum() == pytest.approx(breathed_in_the_dark(takes))
     assert breathed_in_the_dark(1.0) == pytest.approx(10 * 0.3 * 32 / 12.011)
     assert air_hours(green).usual < air_hours(bare).usual
     assert followed(green).of(OXYGEN, "tank")[8] < followed(bare).of(OXYGEN, "tank")[8]
+
+
+@pytest.mark.parametrize(("kind", "gives"), [("stems", 10 * 1.3 * 32 / 12.011), ("floating", 0.0), ("marsh", 0.0)])
+def test_leaves_under_water_give_oxygen_by_day_and_all_breathe(kind, gives):
+    """Over a day's mean what they bind and breathe comes from leaves under water; by night nothing does, and what is
+    carried is what the night allows.
+    """
+    green = analysed(with_tank(planted=0.6, plants=kind))
+    k = LivingWater(green).water.index["tank"]
+    takes = plant_uptake(0.6, kind)
+    by_day, by_night = LivingWater(green).inputs, LivingWater(green, lit=False).inputs
+    assert by_day.plant_oxygen[k] == pytest.approx(gives)
+    assert by_night.plant_oxygen[k] == 0.0
+    for inputs in (by_day, by_night):
+        assert inputs.plants[k] == pytest.approx(takes)
+        assert inputs.plant_breath[k] == pytest.approx(breathed_in_the_dark(takes))
+    assert Limits(green).living.inputs.plant_oxygen[k] == 0.0
+    mean, night = LivingWater(green), LivingWater(green, lit=False)
+    day_oxygen, night_oxygen = (w.living.of(w.mature(), OXYGEN)[k] for w in (mean, night))
+    assert (day_oxygen > night_oxygen + 1e-5) == (gives > 0)
+    assert followed(green).of(OXYGEN, "tank")[0] == pytest.approx(night_oxygen, rel=1e-4)
 
 
 @pytest.mark.parametrize(("depth", "there"), [(0.058, False), (0.062, True)])

@@ -21,10 +21,13 @@ class Fed(NamedTuple):
 
 
 class Planted(NamedTuple):
-    """Plants with their roots in a cell's water: nitrogen in kg/s that they take while they grow, over a day's mean."""
+    """Plants with their roots in a cell's water: nitrogen in kg/s that they take while they grow, over a day's mean,
+    and oxygen in kg that each kg of it brings into the water by day.
+    """
 
     cell: str
     takes: float
+    gives: float = 0.0
 
 
 class Anoxic(NamedTuple):

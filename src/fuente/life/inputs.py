@@ -20,6 +20,7 @@ SUMS = (
     "oxygen in",
     "oxygen out",
     "oxygen from air",
+    "oxygen from plants",
     "oxygen breathed",
     "oxygen nitrified",
     "alkalinity in",
@@ -51,7 +52,8 @@ class Inputs:
     ``room`` °C; ``watts`` of pumps and lights; ``heaters`` (h,) as (volume, watts, set °C); ``new`` m³/s of new water
     whose contents are ``brings`` (8,), the same leaving again; what comes in from mains and reservoirs brings the same;
     ``dried`` m³/s that evaporates and is topped up with new water without its salt; ``plants`` kg/s of nitrogen that
-    they could take; ``anoxic`` kg/s of nitrate that could leave as gas; ``carbon`` 1/s·m³ that takes up the tracer.
+    they could take, ``plant_oxygen`` kg of oxygen for each kg of it that they take, ``plant_breath`` kg/s that they
+    use; ``anoxic`` kg/s of nitrate that could leave as gas; ``carbon`` 1/s·m³ that takes up the tracer.
     """
 
     ammonia: np.ndarray
@@ -64,6 +66,8 @@ class Inputs:
     brings: np.ndarray
     dried: np.ndarray
     plants: np.ndarray
+    plant_oxygen: np.ndarray
+    plant_breath: np.ndarray
     anoxic: np.ndarray
     carbon: np.ndarray
     room: float = 20.0
@@ -95,6 +99,8 @@ class Inputs:
             "new",
             "dried",
             "plants",
+            "plant_oxygen",
+            "plant_breath",
             "anoxic",
             "carbon",
         )

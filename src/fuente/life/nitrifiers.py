@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 from typing import NamedTuple
 
 import numpy as np
@@ -17,6 +18,7 @@ from fuente.life.load import SEAWATER, THETA
 _DAY = 86400.0
 _LN10 = float(np.log(10.0))
 OXYGEN_AMMONIA, OXYGEN_NITRITE = 3.43, 1.14  # g O₂ by g N of either step, by their chemistry
+_WANTS = np.array([[3.2], [3.2 * OXYGEN_NITRITE / OXYGEN_AMMONIA]])  # oxygen for each nitrogen that it lets through
 _TINY = 1e-30
 
 
@@ -44,6 +46,11 @@ class Growth:
     free_n: float = 0.3e-3
     theta: float = THETA
     seed: float = 1e-6  # of a full film that a bare surface gets from air, hands and water
+
+    @cached_property
+    def by_group(self) -> tuple[np.ndarray, np.ndarray]:
+        """``half`` and ``free`` of both groups, (2, 1)."""
+        return np.array([[self.half_a], [self.half_n]]), np.array([[self.free_a], [self.free_n]])
 
 
 GROWTH = Growth()
@@ -73,7 +80,7 @@ def oxygen_allows(oxygen: np.ndarray, wants: float) -> tuple[np.ndarray, np.ndar
 def ph_factor(ph: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
     """How far pH lets nitrifiers work, 0 to 1, and its slope: all of it from 6.8 on, nothing under 5.8."""
     x = ph - 5.8
-    return np.clip(x, 0.0, 1.0), ((x > 0) & (x < 1)).astype(float)
+    return np.minimum(np.maximum(x, 0.0), 1.0), ((x > 0) & (x < 1)).astype(float)
 
 
 def free_share(ph: np.ndarray, temperature: np.ndarray, salinity: float) -> tuple[np.ndarray, np.ndarray, np.ndarray]:
@@ -85,56 +92,72 @@ def free_share(ph: np.ndarray, temperature: np.ndarray, salinity: float) -> tupl
     return share, by_ph, by_ph * 2729.92 / kelvin**2
 
 
-def _limited(food: np.ndarray, half: float, oxygen: np.ndarray, wants: float) -> tuple[np.ndarray, ...]:
-    """Monod's factor of the scarcer of food and oxygen, with its slopes by both."""
-    allows, by_oxygen = oxygen_allows(oxygen, wants)
-    # The fourth power by squares: an array's own powers cost ten times as much, and this is asked for most.
-    food2, allows2 = food * food, allows * allows
-    size = np.sqrt(np.sqrt(food2 * food2 + allows2 * allows2)) + _TINY
-    scarce = food * allows / size
-    among = half + scarce
-    slope = half / (among * among)
-    of_food, of_allows = food / size, allows / size
-    food2, allows2 = of_food * of_food, of_allows * of_allows
-    return scarce / among, slope * allows2 * allows2 * of_allows, slope * food2 * food2 * of_food * by_oxygen
+@dataclass(frozen=True)
+class Working:
+    """Both groups in some places: ``value`` (2, places), how far each works, 1 being a full film at 18 °C with plenty
+    of everything, of ammonia, then of nitrite; and what the slopes of that are made of.
+    """
 
+    value: np.ndarray
+    growth: Growth
+    food: np.ndarray
+    oxygen: np.ndarray
+    allows: np.ndarray
+    size: np.ndarray
+    among: np.ndarray
+    warm: np.ndarray
+    acid: np.ndarray
+    by_acid: np.ndarray
+    shares: tuple[np.ndarray, np.ndarray, np.ndarray]
+    well: np.ndarray
 
-def speeds(
-    ammonia: np.ndarray,
-    nitrite: np.ndarray,
-    oxygen: np.ndarray,
-    ph: np.ndarray,
-    temperature: np.ndarray,
-    salinity: float,
-    growth: Growth = GROWTH,
-) -> tuple[Speed, Speed]:
-    """How far each group works, 1 being a full film at 18 °C with plenty of everything: of ammonia, then of nitrite."""
-    by_degree = math.log(growth.theta)
-    warm = np.exp(by_degree * (temperature - 18.0)) * (SEAWATER if salinity > 15 else 1.0)
-    by_warm = warm * by_degree
-    acid, by_acid = ph_factor(ph)
-    share, share_by_ph, share_by_t = free_share(ph, temperature, salinity)
-    free = ammonia * share
-    found = []
-    for food, half, poison, wants in (
-        (ammonia, growth.half_a, growth.free_a, 3.2),
-        (nitrite, growth.half_n, growth.free_n, 3.2 * OXYGEN_NITRITE / OXYGEN_AMMONIA),
-    ):
-        monod, by_food, by_oxygen = _limited(food, half, oxygen, wants)
-        well = 1.0 / (1.0 + free / poison)
+    @classmethod
+    def at(
+        cls,
+        ammonia: np.ndarray,
+        nitrite: np.ndarray,
+        oxygen: np.ndarray,
+        ph: np.ndarray,
+        temperature: np.ndarray,
+        salinity: float,
+        growth: Growth = GROWTH,
+    ) -> Working:
+        """Monod's factor of the scarcer of food and oxygen, by warmth, pH and free ammonia."""
+        half, poison = growth.by_group
+        food, allows = np.array((ammonia, nitrite)), oxygen_allows(oxygen, 1.0)[0] / _WANTS
+        # The fourth power by squares: an array's own powers cost ten times as much, and this is asked for most.
+        food2, allows2 = food * food, allows * allows
+        size = np.sqrt(np.sqrt(food2 * food2 + allows2 * allows2)) + _TINY
+        scarce = food * allows / size
+        among = half + scarce
+        warm = np.exp(math.log(growth.theta) * (temperature - 18.0)) * (SEAWATER if salinity > 15 else 1.0)
+        acid, by_acid = ph_factor(ph)
+        shares = free_share(ph, temperature, salinity)
+        well = 1.0 / (1.0 + ammonia * shares[0] / poison)
+        value = scarce / among * (warm * acid) * well
+        return cls(value, growth, food, oxygen, allows, size, among, warm, acid, by_acid, shares, well)
+
+    def speeds(self) -> tuple[Speed, Speed]:
+        """With all slopes."""
+        half, poison = self.growth.by_group
+        food, warm, acid, well = self.food, self.warm, self.acid, self.well
+        share, share_by_ph, share_by_t = self.shares
+        monod = 1.0 - half / self.among
+        slope = half / (self.among * self.among) * (warm * acid) * well
+        of_food, of_allows = food / self.size, self.allows / self.size
+        food2, allows2 = of_food * of_food, of_allows * of_allows
+        by_oxygen = oxygen_allows(self.oxygen, 1.0)[1] / _WANTS
         by_free = -well * well / poison
-        rest = warm * acid * well
-        found.append(
-            Speed(
-                monod * rest,
-                by_food * rest,
-                by_oxygen * rest,
-                monod * warm * (by_acid * well + acid * by_free * ammonia * share_by_ph),
-                monod * acid * (by_warm * well + warm * by_free * ammonia * share_by_t),
-                monod * warm * acid * by_free * share,
-            )
+        bent = acid * by_free * food[0]
+        made = (
+            self.value,
+            slope * allows2 * allows2 * of_allows,
+            slope * food2 * food2 * of_food * by_oxygen,
+            monod * warm * (self.by_acid * well + bent * share_by_ph),
+            monod * warm * (acid * math.log(self.growth.theta) * well + bent * share_by_t),
+            monod * (warm * acid * share) * by_free,
         )
-    return found[0], found[1]
+        return Speed(*(x[0] for x in made)), Speed(*(x[1] for x in made))
 
 
 _STANDS = 12 * 3600.0  # s in which half of a film is lost that stands wet without flow: assumed, 4 to 48 h

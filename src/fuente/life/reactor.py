@@ -33,7 +33,7 @@ from fuente.life.inputs import (
     small_of,
 )
 from fuente.life.load import ALKALINITY_OF_NITROGEN
-from fuente.life.nitrifiers import OXYGEN_AMMONIA, OXYGEN_NITRITE, Speed, speeds
+from fuente.life.nitrifiers import OXYGEN_AMMONIA, OXYGEN_NITRITE, Working
 from fuente.network.transport import Stirred
 from fuente.water.properties import HEAT_CAPACITY
 
@@ -51,6 +51,8 @@ _PAIRS = (
     (AMMONIA, NITRATE),
     (NITRATE, NITRATE),
     (NITRATE, AMMONIA),
+    (OXYGEN, AMMONIA),
+    (OXYGEN, NITRATE),
     (OXYGEN, OXYGEN),
     (OXYGEN, TEMPERATURE),
     (ALKALINITY, NITRATE),
@@ -63,6 +65,8 @@ _SUM_PAIRS = (
     ("nitrogen gassed", NITRATE),
     ("oxygen from air", OXYGEN),
     ("oxygen from air", TEMPERATURE),
+    ("oxygen from plants", AMMONIA),
+    ("oxygen from plants", NITRATE),
     ("oxygen breathed", OXYGEN),
     ("alkalinity used", NITRATE),
     ("tracer taken", TRACER),
@@ -73,16 +77,15 @@ _FOODS = (AMMONIA, NITRITE, OXYGEN, ALKALINITY, TEMPERATURE)
 
 
 class _Local(NamedTuple):
-    """Of one state: both groups' speeds and how pH goes by alkalinity and growth by warmth, by place; oxygen in balance
-    with air and its slope by °C, by volume.
+    """Of one state: both groups at work and how growth goes by warmth, by place; oxygen in balance with air and its
+    slope by °C, by volume; how pH goes by alkalinity, by place.
     """
 
-    ammonia: Speed
-    nitrite: Speed
-    by_buffer: np.ndarray
+    work: Working
     warm: np.ndarray
     high: np.ndarray
     by_warmth: np.ndarray
+    by_buffer: np.ndarray
 
 
 class Living:
@@ -96,6 +99,7 @@ class Living:
         self.n, self.p = len(water.ids), len(self.cells)
         self.grown_a = slice(8 * self.n, 8 * self.n + self.p)
         self.grown_n = slice(8 * self.n + self.p, 8 * self.n + 2 * self.p)
+        self.grown = slice(8 * self.n, 8 * self.n + 2 * self.p)
         self.sums = slice(8 * self.n + 2 * self.p, self.size)
         self._last: tuple[bytes, _Local] | None = None
         self._build()
@@ -106,6 +110,7 @@ class Living:
         inputs = self.inputs
         made.inputs = replace(inputs, ammonia=factor * inputs.ammonia, breathing=factor * inputs.breathing)
         made._fed = factor * self._fed
+        made._breath = made.inputs.breathing + inputs.plant_breath
         return made
 
     # -- reading --------------------------------------------------------------------------------------------------
@@ -161,12 +166,8 @@ class Living:
 
     def turned(self, y: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Nitrogen in kg/s that each place turns from ammonia to nitrite, and on to nitrate, (p,)."""
-        local, g = self._local(y), self.inputs.growth
-        a, n = local.ammonia, local.nitrite
-        return (
-            self.areas * g.most_a * y[self.grown_a] * a.value,
-            self.areas * g.most_n * y[self.grown_n] * n.value,
-        )
+        made: np.ndarray = self._fast * y[self.grown].reshape(2, self.p) * self._local(y).work.value
+        return made[0], made[1]
 
     # -- what is done at once -------------------------------------------------------------------------------------
 
@@ -209,13 +210,13 @@ class Living:
         key = y[: 8 * self.n].tobytes()
         if self._last is not None and self._last[0] == key:
             return self._last[1]
-        c, i = self.cells, self.inputs
-        by = np.maximum(y[: 8 * self.n].reshape(8, self.n)[:, c], 0.0)
+        i = self.inputs
+        by = np.maximum(y[: 8 * self.n].reshape(8, self.n)[:, self.cells], 0.0)
         ph, by_buffer = self._ph(by[ALKALINITY])
-        a, b = speeds(by[AMMONIA], by[NITRITE], by[OXYGEN], ph, by[TEMPERATURE], i.salinity, i.growth)
+        work = Working.at(by[AMMONIA], by[NITRITE], by[OXYGEN], ph, by[TEMPERATURE], i.salinity, i.growth)
         high, by_warmth = saturation(self.of(y, TEMPERATURE), i.salinity, i.pressure)
         warm = np.exp(math.log(i.growth.theta) * (by[TEMPERATURE] - 18.0))
-        made = _Local(a, b, by_buffer, warm, high, by_warmth)
+        made = _Local(work, warm, high, by_warmth, by_buffer)
         self._last = key, made
         return made
 
@@ -231,39 +232,40 @@ class Living:
     def rates(self, y: np.ndarray) -> np.ndarray:
         """See transport.System."""
         i, n, c, volumes = self.inputs, self.n, self.cells, self.water.volumes
-        g = i.growth
         out = np.zeros(self.size)
         by = y[: 8 * n].reshape(8, n)
         change = by @ self._flows.T + self._come  # amounts by second, of everything that water carries
         temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
         local = self._local(y)
-        high, a, b, warm = local.high, local.ammonia, local.nitrite, local.warm
-        breath = i.breathing * oxygen / (oxygen + _BREATH)
+        high, value = local.high, local.work.value
+        breath = self._breath * oxygen / (oxygen + _BREATH)
         air = i.gas * (high - oxygen) + i.falls @ (high - oxygen)
-        grown_a, grown_n = y[self.grown_a], y[self.grown_n]
-        made_a, made_n = self.areas * g.most_a * grown_a * a.value, self.areas * g.most_n * grown_n * b.value
-        to_nitrite, to_nitrate = np.bincount(c, made_a, n), np.bincount(c, made_n, n)
+        grown = y[self.grown].reshape(2, self.p)
+        made = self._fast * grown * value
+        to_nitrite, to_nitrate = np.bincount(c, made[0], n), np.bincount(c, made[1], n)
         used = OXYGEN_AMMONIA * to_nitrite + OXYGEN_NITRITE * to_nitrate
         food = by[AMMONIA] + by[NITRATE]
         take = i.plants / (food + _TAKES_HALF)
+        green = i.plant_oxygen * take * food
         gassed = i.anoxic * by[NITRATE] / (by[NITRATE] + _GAS_HALF)
         stove = self._stove(temperature)[0]
         lost = i.loses * (temperature - i.room)
         change[AMMONIA] += i.ammonia - to_nitrite - take * by[AMMONIA]
         change[NITRITE] += to_nitrite - to_nitrate
         change[NITRATE] += to_nitrate - take * by[NITRATE] - gassed
-        change[OXYGEN] += air - breath - used
+        change[OXYGEN] += air + green - breath - used
         change[ALKALINITY] += self._back * gassed - self._acid * to_nitrite
         change[TRACER] -= i.carbon * by[TRACER]
         change[TEMPERATURE] += (i.watts + stove - lost) / HEAT_CAPACITY - i.dried * temperature
         out[: 8 * n] = (change / volumes).ravel()
-        out[self.grown_a] = grown_a * g.grow_a * a.value * (1 - grown_a) - g.decay_a * warm * (grown_a - g.seed)
-        out[self.grown_n] = grown_n * g.grow_n * b.value * (1 - grown_n) - g.decay_n * warm * (grown_n - g.seed)
+        gained = self._grow * grown * value * (1 - grown) - self._decay * local.warm * (grown - i.growth.seed)
+        out[self.grown] = gained.ravel()
         leaves = by @ self._leaves
         rows = (
             take * food,
             gassed,
             air,
+            green,
             breath,
             used,
             to_nitrite,
@@ -272,7 +274,9 @@ class Living:
             stove,
             lost,
         )
-        taken, gone, aired, breathed, nitrified, turned, carbon, dried, heated, cooled = np.array(rows).sum(axis=1)
+        taken, gone, aired, greened, breathed, nitrified, turned, carbon, dried, heated, cooled = np.array(rows).sum(
+            axis=1
+        )
         come = self._brought
         out[self.sums] = (
             self._fed,
@@ -283,6 +287,7 @@ class Living:
             come[OXYGEN],
             leaves[OXYGEN],
             aired,
+            greened,
             breathed,
             nitrified,
             come[ALKALINITY],
@@ -302,18 +307,23 @@ class Living:
 
     def _stove(self, temperature: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Heat in W from heaters, and its slope by temperature."""
-        heat, slope = np.zeros(self.n), np.zeros(self.n)
-        for cell, watts, aim in self.inputs.heaters:
-            x = (aim + _BAND / 2 - temperature[cell]) / _BAND
-            heat[cell] += watts * min(max(x, 0.0), 1.0)
-            slope[cell] -= watts / _BAND if 0 < x < 1 else 0.0
-        return heat, slope
+        cells, watts, aims = self._heaters
+        if not cells.size:
+            return np.zeros(self.n), np.zeros(self.n)
+        x = (aims + _BAND / 2 - temperature[cells]) / _BAND
+        heat = np.bincount(cells, watts * np.minimum(np.maximum(x, 0.0), 1.0), self.n)
+        return heat, np.bincount(cells, np.where((x > 0) & (x < 1), -watts / _BAND, 0.0), self.n)
 
     # -- slopes ---------------------------------------------------------------------------------------------------
 
     def _build(self) -> None:
         i, n = self.inputs, self.n
+        g = i.growth
+        self._fast = self.areas * np.array([[g.most_a], [g.most_n]])  # kg/s of nitrogen by a full film at its best
+        self._grow, self._decay = np.array([[g.grow_a], [g.grow_n]]), np.array([[g.decay_a], [g.decay_n]])
         self._acid, self._back = (0.0, 0.0) if i.kept_ph else (ALKALINITY_OF_NITROGEN, _DENITRIFIED)
+        cells, watts, aims = zip(*i.heaters, strict=True) if i.heaters else ((), (), ())
+        self._heaters = np.array(cells, dtype=int), np.array(watts, dtype=float), np.array(aims, dtype=float)
         # What flows on, less what new water drives out. What dries leaves all but water and its warmth behind, and is
         # topped up with new water.
         self._flows = self.water.flows - np.diag(i.new)
@@ -321,6 +331,7 @@ class Living:
         self._come = np.outer(i.brings, i.new + self.water.fresh) + np.outer(sweet, i.dried)
         self._leaves = -self.water.flows.sum(axis=0) + i.new
         self._brought = self._come.sum(axis=1)
+        self._breath = i.breathing + i.plant_breath
         self._fed, self._driven = float(i.ammonia.sum()), float(i.watts.sum())
         to, at = np.nonzero(self._flows)
         self._there = to, at
@@ -379,12 +390,14 @@ class Living:
         moved = self._flows[to, at] / volumes[to]
         temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
         local = self._local(y)
-        by_warmth, a, b, warm = local.by_warmth, local.ammonia, local.nitrite, local.warm
-        breath = i.breathing * _BREATH / (oxygen + _BREATH) ** 2
+        by_warmth, warm, by_buffer = local.by_warmth, local.warm, local.by_buffer
+        a, b = local.work.speeds()
+        breath = self._breath * _BREATH / (oxygen + _BREATH) ** 2
         food = by[AMMONIA] + by[NITRATE] + _TAKES_HALF
         take, bent = i.plants / food, -i.plants / food**2
         ammonia_taken = take + bent * by[AMMONIA], bent * by[AMMONIA]  # by ammonia, by nitrate
         nitrate_taken = bent * by[NITRATE], take + bent * by[NITRATE]
+        green = [i.plant_oxygen * (by_a + by_n) for by_a, by_n in zip(ammonia_taken, nitrate_taken, strict=True)]
         gas = i.anoxic * _GAS_HALF / (by[NITRATE] + _GAS_HALF) ** 2
         stove = self._stove(temperature)[1]
         parts: list[np.ndarray] = [moved] * 8
@@ -393,6 +406,8 @@ class Living:
             -ammonia_taken[1] / volumes,
             -(nitrate_taken[1] + gas) / volumes,
             -nitrate_taken[0] / volumes,
+            green[0] / volumes,
+            green[1] / volumes,
             -(i.gas + breath) / volumes,
             i.gas * by_warmth / volumes,
             self._back * gas / volumes,
@@ -403,9 +418,8 @@ class Living:
         fallen = i.falls[fall_to, fall_at] / volumes[fall_to]
         parts += [-fallen, fallen * by_warmth[fall_at]]
         grown_a, grown_n = y[self.grown_a], y[self.grown_n]
-        by_buffer = local.by_buffer
         none = np.zeros(self.p)
-        fast_a, fast_n = self.areas * g.most_a, self.areas * g.most_n
+        fast_a, fast_n = self._fast
         # By ammonia, nitrite, oxygen, alkalinity, temperature; then by how far either group has grown.
         bend_a = (a.by_food + a.by_ammonia, none, a.by_oxygen, a.by_ph * by_buffer, a.by_temperature)
         bend_n = (b.by_ammonia, b.by_food, b.by_oxygen, b.by_ph * by_buffer, b.by_temperature)
@@ -435,6 +449,7 @@ class Living:
             gas,
             -(i.gas + down),
             (i.gas + down) * by_warmth,
+            *green,
             breath,
             -self._back * gas,
             i.carbon,

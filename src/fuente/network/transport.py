@@ -6,6 +6,7 @@ them writes that as a ``System`` of rates with their slopes; ``march`` follows i
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property, lru_cache
@@ -399,6 +400,7 @@ class Pattern:
         places, self._slot = np.unique(flat, return_inverse=True)
         self._within = (places % count).astype(np.int32)
         self._starts = np.searchsorted(places // count, np.arange(count + 1)).astype(np.int32)
+        self._own = threading.local()
 
     def factored(self, slopes: np.ndarray, diagonal: float | np.ndarray) -> Callable[[np.ndarray], np.ndarray]:
         """What solves for right sides, with d on the diagonal."""
@@ -409,7 +411,10 @@ class Pattern:
         count = self._leads.size
         values = np.concatenate((-slopes[self._kept], d[self._leads]))
         added = np.bincount(self._slot, values, self._within.size)
-        matrix = csc_matrix((added, self._within, self._starts), shape=(count, count))
+        matrix = getattr(self._own, "matrix", None)
+        if matrix is None:  # one for each thread: to look through its places each time takes as long as to factor it
+            matrix = self._own.matrix = csc_matrix((added, self._within, self._starts), shape=(count, count))
+        matrix.data = added
         try:
             # The order holds where the diagonal is kept wherever it is a tenth of its column: with full pivoting three
             # times as much fills in.

@@ -1,8 +1,8 @@
 """What a living water carries, and what sets the pace of each place in it: by finite change of the solved water.
 
 The feed is raised until ammonia, nitrite or oxygen stands at the builder's limit in a tank, films grown to what feeds
-them. There each thing that a place needs is given more of, and the whole is solved again. The pH is taken to be kept;
-how much feed the alkalinity of new water lasts for is a number of its own.
+them; by night, when plants only breathe. There each thing that a place needs is given more of, and the whole is solved
+again. The pH is taken to be kept; how much feed the alkalinity of new water lasts for is a number of its own.
 """
 
 from __future__ import annotations
@@ -102,7 +102,7 @@ class Limits:
 
     def water(self, feed: float = 1.0) -> LivingWater:
         """The living water with feeds times a factor."""
-        return LivingWater(self.study, self.state, feed=feed, growth=self.growth, without=self.without)
+        return LivingWater(self.study, self.state, feed=feed, growth=self.growth, without=self.without, lit=False)
 
     @cached_property
     def base(self) -> LivingWater:

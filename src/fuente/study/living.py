@@ -39,6 +39,7 @@ if TYPE_CHECKING:
 
 _DAY = 86400.0
 LEAST = 1e-8  # 1/s
+_NONE = 1e-30  # kg/s
 _SPENT = 0.1  # of the alkalinity of new water: with less, a full pH lower, no filter is kept running
 _RUNS = 1e-12  # m³/s
 _TURNS = 1 / 3600  # by second: water that turns over once an hour is stirred at its surface
@@ -69,7 +70,8 @@ class LivingWater:
     """A design's water in one situation. Where a tank's feed is not known nothing lives there that asks for anything.
 
     ``feed`` is a factor on what is fed, ``gas`` one on what surfaces and bubbles let through; ``without`` ids of
-    devices whose surfaces are out; ``stone`` m³/s of air on a battery in every tank, half a metre down at most.
+    devices whose surfaces are out; ``stone`` m³/s of air on a battery in every tank, half a metre down at most. Over a
+    day's mean, or by night where it is not ``lit``: then plants breathe and give nothing.
     """
 
     def __init__(
@@ -82,11 +84,12 @@ class LivingWater:
         without: Sequence[str] = (),
         gas: float = 1.0,
         stone: float = 0.0,
+        lit: bool = True,
     ):
         self.study = study
         self.situation = situation or study.situation("running")
         self.feed, self.growth, self.without, self.gas = feed, growth, tuple(without), gas
-        self.stone = stone
+        self.stone, self.lit = stone, lit
         self.water = Stirred.of(self.situation.solution)
 
     @cached_property
@@ -134,7 +137,7 @@ class LivingWater:
         """All of it; new water comes from mains, by drips and for what dries, batches are jumps."""
         study, keeping, n = self.study, self.study.system.keeping, len(self.water.ids)
         at, areas = self.water.index, {p.cell: 0.0 for p in self.places}
-        ammonia, breathing, plants, anoxic = (np.zeros(n) for _ in range(4))
+        ammonia, breathing, plants, given, breath, anoxic = (np.zeros(n) for _ in range(6))
         for place in self.places:
             areas[place.cell] += place.area
         whole = sum(areas.values())
@@ -149,10 +152,12 @@ class LivingWater:
                 for cell, area in areas.items() if whole > 0 else ((each.cell, 1.0),):
                     breathing[at[cell]] += OXYGEN_OF_DIRT * feed * area / (whole or 1.0)
             for planted in live.plants:
-                if planted.cell in at and self.situation.powered:
+                if planted.cell not in at:
+                    continue
+                breath[at[planted.cell]] += breathed_in_the_dark(planted.takes)
+                if self.situation.powered:  # else no lamps, and maybe a night
                     plants[at[planted.cell]] += planted.takes
-                elif planted.cell in at:  # no lamps, and maybe a night
-                    breathing[at[planted.cell]] += breathed_in_the_dark(planted.takes)
+                    given[at[planted.cell]] += planted.takes * (planted.gives if self.lit else 0.0)
             for hole in live.anoxic:
                 if hole.cell in at:
                     anoxic[at[hole.cell]] += hole.takes
@@ -173,6 +178,8 @@ class LivingWater:
             brings=new,
             dried=self._dries(),
             plants=plants,
+            plant_oxygen=given / np.maximum(plants, _NONE),
+            plant_breath=breath,
             anoxic=anoxic,
             carbon=np.zeros(n),
             room=study.space.air,

@@ -113,9 +113,10 @@ def weeks(
     if start.way == "fish":
         return _ramped(water, start, times, changes, rtol, slow)
     ahead = None
-    if start.way == "mature":  # grown while everything ran
-        before = LivingWater(study, growth=growth)
-        y = water.taken_over(before, study.kept(f"mature {growth}", before.mature))
+    if start.way == "mature":  # grown while everything ran; a cut may come at the end of a night
+        lit = found.powered
+        before = LivingWater(study, growth=growth, lit=lit)
+        y = water.taken_over(before, study.kept(f"mature {growth}" if lit else f"night {growth}", before.mature))
     elif start.way == "bucket":
         ahead = _ahead(water, start)
         y, share = water.fresh(), start.media * start.alive

@@ -10,11 +10,37 @@ from fuente.devices.tank.parts import USUAL, wall_check
 from fuente.devices.tank.spec import Tank
 from fuente.devices.warm_shown import warm_readings
 from fuente.life.load import ammonia_made
-from fuente.life.plants import GROUPS, LIGHTS
+from fuente.life.plants import GROUPS, LIGHTS, breathed_in_the_dark, given_by_day, plant_uptake
 from fuente.network.model import Solution
 from fuente.structure.framed import WIDE, batten_depth
 from fuente.structure.plates import MATERIALS, PlateResult
 from fuente.structure.vessels import wet_weight
+
+
+def _plants(tank: Tank) -> tuple[Reading, ...]:
+    """What its plants take and give."""
+    takes = plant_uptake(tank.planted, tank.plants, tank.light)
+    if takes <= 0:
+        return ()
+    gives = given_by_day(tank.plants)
+    why = (
+        "What comes into the water while there is light, over a day's mean."
+        if gives > 0
+        else "Leaves in air give their oxygen to the air."
+    )
+    sure = "a factor of two"
+    return (
+        Reading("Nitrogen that plants take", takes, "feed", "By their group and light, while they grow.", "typical"),
+        Reading("Oxygen from plants by day", gives * takes, "feed", why, "10 kg of carbon a kg of nitrogen", sure),
+        Reading(
+            "Oxygen that plants use",
+            breathed_in_the_dark(takes),
+            "feed",
+            "By day and night alike. The feed that is carried is worked out by night, when they give nothing.",
+            "three tenths of what they bind",
+            sure,
+        ),
+    )
 
 
 def _load(tank: Tank) -> tuple[Reading, ...]:
@@ -173,6 +199,7 @@ def _readings(tank: Tank, volume: float, flow: float, check: PlateResult) -> tup
     return (
         Reading("Turnover", flow / volume if volume else 0.0, "per_hour", "Flow over the pump by the tank's water."),
         *_load(tank),
+        *_plants(tank),
         _full(tank, volume),
         _walls(tank, check),
         *_framed(tank),

@@ -5,7 +5,7 @@ from __future__ import annotations
 from fuente.devices.lives import Anoxic, Fed, Live, Planted, Surface
 from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
-from fuente.life.plants import plant_uptake
+from fuente.life.plants import given_by_day, plant_uptake
 
 SOLID = 0.6  # of what gravel fills
 REACHED = 0.03  # m of gravel that water of a tank reaches; a factor of three
@@ -36,5 +36,5 @@ def live(spec: Tank, site: Site) -> Live:
     surfaces = tuple(Surface(cell, area) for cell, area in substrate(spec, site))
     fed = (Fed(spec.id, spec.fed, spec.protein),) if spec.fed > 0 else ()
     takes, gassed = plant_uptake(spec.planted, spec.plants, spec.light), anoxic(spec, site)
-    plants = (Planted(spec.id, takes),) if takes > 0 else ()
+    plants = (Planted(spec.id, takes, given_by_day(spec.plants)),) if takes > 0 else ()
     return Live(surfaces, fed, plants, (Anoxic(spec.id, gassed),) if gassed > 0 else ())
