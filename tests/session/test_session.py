@@ -71,6 +71,40 @@ def test_a_drag_shows_and_takes_back(session, demo):
     assert session.analysis.system == demo
 
 
+def cut_of(analysis):
+    return analysis.situation("power_cut").solution.level
+
+
+def test_in_a_drag_what_is_glanced_at_comes_a_frame_late(session):
+    """A power cut's mark over the running section, and its bar on a card: of the step before until that is painted."""
+    first = cut_of(session.analysis)
+    for crest in (0.28, 0.285, 0.29):
+        assert session.preview(set_value("Raise crest", CREST, crest))
+        assert session.analysis.known("power_cut") is None
+        assert session.analysis.peek("power_cut").solution.level == first  # however often nothing was judged between
+    session.judge()
+    alone = cut_of(Analysis(session.system))
+    assert cut_of(session.analysis) == pytest.approx(alone, abs=1e-9)
+    assert alone["sump.pump"] != pytest.approx(first["sump.pump"], abs=1e-5)
+    assert session.analysis.peek("power_cut").solution.level == pytest.approx(alone, abs=1e-9)
+
+
+def test_the_situation_that_is_looked_at_is_never_late(session):
+    session.show("power_cut")
+    before = session.situation.solution.level
+    assert session.preview(set_value("Raise crest", CREST, 0.29))
+    shown = session.situation.solution.level
+    assert shown == pytest.approx(cut_of(Analysis(session.system)), abs=1e-9)
+    assert shown["sump.pump"] != pytest.approx(before["sump.pump"], abs=1e-5)
+
+
+def test_an_edit_is_late_with_nothing(session):
+    session.preview(set_value("Raise crest", CREST, 0.29))
+    session.edit(set_value("Raise crest", CREST, 0.295))
+    own = cut_of(Analysis(session.system))
+    assert session.analysis.peek("power_cut").solution.level == pytest.approx(own, abs=1e-9)
+
+
 def test_the_chosen_chamber_is_what_cleaning_is_about(session):
     session.show("cleaning")
     first = session.situation

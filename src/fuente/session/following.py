@@ -65,6 +65,8 @@ class Following:
         about = self._about(name)
         if self.checking and (name != self.situation_name or self._long(name)):
             return self.analysis.known(name, about)
+        if name == self.situation_name and not self._long(name):
+            return self.analysis.try_situation(name, about)
         return self.analysis.peek(name, about)
 
     @property
@@ -184,6 +186,7 @@ class Following:
         """The frame is painted: the other situations and the findings of a small system, as far as the eye does not
         wait for them.
         """
+        self.analysis.at_leisure()
         if not self.checking or self.analysis.large:
             return
         if self._keeps_waiting():

@@ -111,6 +111,7 @@ class Session(Following):
         if analysis is None:
             self._await(system)
         else:
+            analysis.in_haste(self.analysis)
             self._take(analysis, later=True)
         return True
 
