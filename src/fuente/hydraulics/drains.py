@@ -161,19 +161,28 @@ def smooth_step(x: float) -> tuple[float, float]:
 
 
 def standpipe_flow(
-    head: float, drop: float, pipe: Pipe, prime_from: float, prime_to: float, side: Pipe | None = None
+    head: float,
+    drop: float,
+    pipe: Pipe,
+    prime_from: float,
+    prime_to: float,
+    side: Pipe | None = None,
+    taken: float = math.inf,
 ) -> tuple[float, float, float]:
     """Flow of an upright drain in every mode, and its derivatives by head and by drop.
 
     head m over the mouth, drop m from the upstream level to where the pipe lets go; pipe with all its losses, exit
     included. Below ``prime_from`` m the mouth is a weir or orifice; by ``prime_to`` m the pipe runs full; between them
     it gulps, and the mean flow is a smooth blend. Never more than the full pipe. ``side`` is the opening of a pipe that
-    leaves sideways through a wall, head then over its invert. ±15 %, ±30 % while it gulps.
+    leaves sideways through a wall, head then over its invert. ``taken`` is the drop in m from which on the pipe takes
+    all that its mouth passes up to ``prime_from``, where that is known. ±15 %, ±30 % while it gulps.
     """
     if head <= 0 or drop <= 0:
         return 0.0, 0.0, 0.0
     mouth, mouth_slope = mouth_flow(head, pipe.bore) if side is None else outfall(head, side)
-    if head <= prime_from and pipe.head_loss(mouth) < drop:  # the pipe takes it, whatever it carries when full
+    if head <= prime_from and (
+        drop > taken or pipe.head_loss(mouth) < drop
+    ):  # the pipe takes it, whatever it carries when full
         return mouth, mouth_slope, 0.0
     full, full_slope = pipe.flow_and_slope(drop)
     if mouth >= full:  # the pipe, not the mouth, is the limit

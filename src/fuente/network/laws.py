@@ -14,6 +14,8 @@ from fuente.hydraulics.drains import (
     Outfall,
     critical_outfall,
     fall_filled,
+    mouth_flow,
+    outfall,
     running_full,
     segment,
     smooth_step,
@@ -275,12 +277,24 @@ class Standpipe(Piped):
             return _NONE
         base = max(self.release, b)
         low = max(b, self.mouth)
-        q, by_head, by_drop = standpipe_flow(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
+        q, by_head, by_drop = standpipe_flow(
+            a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side, self._taken
+        )
         s = self.open_share
         by_b = -by_drop if b > self.release else 0.0
         if b > self.mouth:
             by_b -= by_head
         return s * q, s * (by_head + by_drop), s * by_b
+
+    @cached_property
+    def _taken(self) -> float:
+        """Drop in m that its pipe wants for what its mouth passes just before it gulps."""
+        if self.prime_from <= 0:
+            return 0.0
+        most = (
+            mouth_flow(self.prime_from, self.pipe.bore) if self.side is None else outfall(self.prime_from, self.side)
+        )[0]
+        return self.pipe.head_loss(most)
 
     def _filled(self, a: float, b: float) -> tuple[float, float, float]:
         low, base = max(b, self.mouth), max(self.release, b)
