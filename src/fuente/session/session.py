@@ -48,6 +48,8 @@ class Session(Following):
         self.record = record
         self.filing = Filing(path, system, record)
         self.own = OwnMedia(lambda: self.history.system, self.edit, self._restocked)
+        if later:
+            self.analysis.in_haste()
         self._wish = ""  # the station of what is coming that is to be chosen then
         self._take(self.analysis, quietly=True, later=later, rows=solved.stations if solved is not None else None)
         if self.stations:

@@ -49,6 +49,7 @@ class Analysis(Lowered):
         super().__init__(system)
         self.answers = answers or Answers()
         self._done, self._failed = self.answers.done, self.answers.failed
+        self._hasty = False
         self._stands_in: Analysis | None = None
         # Of a neighbouring design: levels and flows are first guesses, and never choose between two answers.
         self._guess: dict[str, Mapping[str, float]] = {}
@@ -139,24 +140,23 @@ class Analysis(Lowered):
         self._guess[f"{name}.{about}" if about else name] = self._done[key].solution.level
         return self._done[key]
 
-    def in_haste(self, before: Analysis) -> None:
-        """While a handle moves: what is only glanced at is that of a neighbouring design, a frame late, as long as it
-        is not solved for this one.
+    def in_haste(self, before: Analysis | None = None) -> None:
+        """Until the frame is painted: what is only glanced at and not solved yet is that of a neighbouring design, as
+        while a handle moves; nothing where there is none.
         """
-        last = before if before._done.keys() - {("running", "")} else before._stands_in
-        if last is not None and last.network.index == self.network.index:
-            self._stands_in = last
+        self._hasty = True
+        if before is not None:
+            last = before if before._done.keys() - {("running", "")} else before._stands_in
+            self._stands_in = last if last is not None and last.network.index == self.network.index else None
 
     def at_leisure(self) -> None:
         """Every situation is this design's own again."""
-        self._stands_in = None
+        self._hasty, self._stands_in = False, None
 
     def peek(self, name: str, about: str = "") -> Situation | FuenteError | None:
         """One situation: solved now in a small system, None where a large one has not been solved for it yet."""
-        if self._stands_in is not None and self.known(name, about) is None:
-            last = self._stands_in.known(name, about)
-            if last is not None:
-                return last
+        if self._hasty and self.known(name, about) is None:
+            return self._stands_in.known(name, about) if self._stands_in is not None else None
         if (name, about) in self._done or (name, about) in self._failed or not self.large:
             return self.try_situation(name, about)
         return None
