@@ -307,12 +307,12 @@ class Living:
 
     def _stove(self, temperature: np.ndarray) -> tuple[np.ndarray, np.ndarray]:
         """Heat in W from heaters, and its slope by temperature."""
-        cells, watts, aims = self._heaters
-        if not cells.size:
-            return np.zeros(self.n), np.zeros(self.n)
-        x = (aims + _BAND / 2 - temperature[cells]) / _BAND
-        heat = np.bincount(cells, watts * np.minimum(np.maximum(x, 0.0), 1.0), self.n)
-        return heat, np.bincount(cells, np.where((x > 0) & (x < 1), -watts / _BAND, 0.0), self.n)
+        heat, slope = np.zeros(self.n), np.zeros(self.n)
+        for cell, watts, aim in self.inputs.heaters:  # few: a loop is quicker than arrays
+            x = (aim + _BAND / 2 - float(temperature[cell])) / _BAND
+            heat[cell] += watts * min(max(x, 0.0), 1.0)
+            slope[cell] -= watts / _BAND if 0 < x < 1 else 0.0
+        return heat, slope
 
     # -- slopes ---------------------------------------------------------------------------------------------------
 
@@ -322,8 +322,6 @@ class Living:
         self._fast = self.areas * np.array([[g.most_a], [g.most_n]])  # kg/s of nitrogen by a full film at its best
         self._grow, self._decay = np.array([[g.grow_a], [g.grow_n]]), np.array([[g.decay_a], [g.decay_n]])
         self._acid, self._back = (0.0, 0.0) if i.kept_ph else (ALKALINITY_OF_NITROGEN, _DENITRIFIED)
-        cells, watts, aims = zip(*i.heaters, strict=True) if i.heaters else ((), (), ())
-        self._heaters = np.array(cells, dtype=int), np.array(watts, dtype=float), np.array(aims, dtype=float)
         # What flows on, less what new water drives out. What dries leaves all but water and its warmth behind, and is
         # topped up with new water.
         self._flows = self.water.flows - np.diag(i.new)
