@@ -145,7 +145,7 @@ def test_calendars_come_back_with_the_name(name):
 def test_the_shell_says_names_as_they_are(name, tmp_path, capsys):
     path = tmp_path / "room.fuente"
     files.save(named(DEMOS["reading-room"](), name), path)
-    for command in ("solve", "check", "carries", "due"):
+    for command in ("solve", "due", *(("check", "carries") if name == MARKUP else ())):
         assert main([command, str(path), "--json"]) in (0, 1)
         assert json.loads(capsys.readouterr().out) is not None
         assert main([command, str(path)]) in (0, 1)

@@ -9,7 +9,7 @@ from typing import Any
 
 import pytest
 
-from golden.recorder import cases, known, path_of, record
+from golden.recorder import cases, known, path_of, record, timed
 
 CLOSE = 1e-9
 
@@ -42,7 +42,7 @@ def differences(old: Any, new: Any, where: str = "") -> list[str]:
 @pytest.mark.parametrize("name", cases())
 def test_nothing_is_lost(name):
     old = json.loads(gzip.decompress(path_of(name).read_bytes()))
-    found = differences(old, record(cases()[name](), known(name)))
+    found = differences(old, record(cases()[name](), known(name), timed(name)))
     assert not found, "\n".join(found[:25])
 
 

@@ -16,7 +16,7 @@ SAME = 1e-6  # m, m³
 TOLD_APART = (9307, 9355, 9478, 9488, 9499, 9615, 9680, 21973, 30309)
 
 
-@pytest.mark.parametrize("seed", [*TOLD_APART, *range(46, 56)])
+@pytest.mark.parametrize("seed", [*TOLD_APART, *range(46, 49)])
 def test_edits_one_after_the_other_answer_as_if_each_were_opened_anew(seed):
     rng = random.Random(seed + 1_000_000)
     _, system = design(seed)
