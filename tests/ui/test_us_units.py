@@ -121,3 +121,26 @@ def test_units_are_remembered_and_undo_leaves_them(window):
     window.open_demo("reading-room")
     assert window.workspace.units is UnitSystem.US
     window.switch_units()
+
+
+def test_a_new_design_and_a_demo_are_in_the_money_of_the_place(window, monkeypatch):
+    """Prices say in what they are, until the builder writes another; a file keeps its own."""
+    from fuente.ui import document_window
+
+    monkeypatch.setattr(document_window, "_money_here", lambda: "kr")
+    window.workspace.journal.clear()
+    window.open_demo("reading-room")
+    assert window.workspace.system.shop.currency == "kr"
+    window.show_stage("media")
+    page = window.page("media")
+    page.life.work_now()
+    said = " ".join(words(page))
+    assert re.search(r"\d kr\b", said), "what changes cost"
+    assert "Price of 1 000 L, kr" in said or "Price of 1\u202f000 L, kr" in said
+    page.view("load")
+    assert "Cost in kr." in " ".join(words(page))
+    power = next(r for s in window.workspace.stations for r in s.readings if r.label == "Power in a year")
+    assert re.search(r": \d+ kr a year at 0\.30 kr a kWh", power.why)
+    window.workspace.journal.clear()
+    window.new()
+    assert window.workspace.system.shop.currency == "kr"

@@ -182,6 +182,9 @@ def test_verdicts_break_at_a_space(qapp):
     assert " ".join(two) == words
     assert all(fm.horizontalAdvance(each) <= 0.7 * whole for each in two)
     assert in_lines(words, fm, int(0.7 * whole), 1)[0].endswith("…")
+    # After a comma, and no number without its unit.
+    assert in_lines("tank +0 mm, holds", fm, fm.horizontalAdvance("tank +0 mm, h"), 2) == ["tank +0 mm,", "holds"]
+    assert in_lines("in 13 days", fm, fm.horizontalAdvance("13 days") + 3, 2) == ["in", "13 days"]
 
 
 def words_of(plot, items):

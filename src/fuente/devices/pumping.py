@@ -10,6 +10,7 @@ from pydantic import Field, model_validator
 from fuente.catalogue import PIPES, pipe_size, wider_pipe
 from fuente.devices.base import Change, Choice, Edit, Finding, Path, Rank, Reading, Spec, measured
 from fuente.devices.pieces import Note, Shelf, Thing, note
+from fuente.devices.shop import Shop
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.one_line import Line
@@ -104,7 +105,7 @@ def suction_head(pump: PumpSpec, flow: float, level: float, floor: float, water:
 
 
 def pump_readings(
-    pump: PumpSpec, flow: float, level: float, floor: float, price: float, water: Water
+    pump: PumpSpec, flow: float, level: float, floor: float, price: float, water: Water, shop: Shop
 ) -> tuple[Reading, ...]:
     """Watts and money of a year, and the suction of a pump that stands beside its filter."""
     yearly = pump_power(pump) * YEAR
@@ -113,8 +114,8 @@ def pump_readings(
             "Power in a year",
             yearly,
             "energy",
-            f"Watts on the box by the cube of the speed, day and night: {yearly / 3.6e6 * price:.0f} a year at"
-            f" {price:.2f} a kWh.",
+            "Watts on the box by the cube of the speed, day and night:"
+            f" {shop.in_money(yearly / 3.6e6 * price)} a year at {shop.in_money(price, 2)} a kWh.",
         )
     ]
     if pump.beside:

@@ -165,6 +165,11 @@ class Shop(Spec):
             raise ValueError("Two fittings in the hand have the same size: keep the one that you will use.")
         return self
 
+    def in_money(self, amount: float, digits: int = 0) -> str:
+        """An amount in the builder's money."""
+        said = f"{amount:,.{digits}f}".replace(",", "\u202f")
+        return f"{said} {self.currency}" if self.currency else said
+
     def allowed(self, material: str) -> float | None:
         """Stress in Pa that a sheet is designed for, where the builder's school says another than the usual."""
         return ALLOWED[self.stress] if material == "glass" else None

@@ -189,7 +189,7 @@ def _change_rows(study: Analysis, units: UnitSystem) -> tuple[str, tuple[Row, ..
         rows.append(Row("wants salt", shown(found.salt, "mass", units)))
     rows.append(Row("a year: water", shown(found.water, "volume", units)))
     rows.append(Row("heat for it", shown(found.heat, "energy", units)))
-    rows.append(Row("both cost", f"{two_digits(found.money):.0f}"))
+    rows.append(Row("both cost", study.system.shop.in_money(two_digits(found.money))))
     return title, tuple(rows)
 
 

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import Qt, QTimer
+from PySide6.QtCore import QLocale, Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -397,7 +397,14 @@ def saves_by_itself() -> bool:
     return settings.choice("saving", "by itself") == "by itself"
 
 
+def _money_here() -> str:
+    return QLocale.system().currencySymbol()[:8]
+
+
 def _as_used(system: System) -> System:
-    """A design without a file, in the units that were chosen last."""
+    """A design without a file, in the units that were chosen last and the money of this place."""
     units = UnitSystem.US if settings.choice("units", system.units) == UnitSystem.US else UnitSystem.METRIC
-    return system.model_copy(update={"units": units})
+    shop = system.shop
+    if not shop.currency:
+        shop = shop.model_copy(update={"currency": _money_here()})
+    return system.model_copy(update={"units": units, "shop": shop})

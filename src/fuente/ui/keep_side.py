@@ -127,14 +127,21 @@ class KeepSide(QWidget):
         unit = f" {currency}" if currency else ""
         rows = [
             (
-                "last year, power · spent",
-                f"{costs.power_behind:.0f} · {costs.used_behind:.0f}{unit}",
+                "Power, last year",
+                f"{costs.power_behind:.0f}{unit}",
                 ink,
-                "By the log.",
+                "What is plugged in, by the days since the log began, a year at most.",
+            ),
+            ("Spent, last year", f"{costs.used_behind:.0f}{unit}", ink, "By the log."),
+            (
+                "Power, next year",
+                f"{costs.power_ahead:.0f}{unit}",
+                ink,
+                "What is plugged in, by the hours of a year; heaters left out.",
             ),
             (
-                "next year, power · used up",
-                f"{costs.power_ahead:.0f} · {costs.used_ahead:.0f}{unit}",
+                "Used up, next year",
+                f"{costs.used_ahead:.0f}{unit}",
                 ink,
                 "; ".join(f"{name} {cost:.0f}{unit}" for name, cost in costs.by_device)
                 + (f"; {costs.unpriced} things have no price" if costs.unpriced else ""),

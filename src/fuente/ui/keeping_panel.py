@@ -165,7 +165,7 @@ class KeepingPanel(QObject):
         self.tank.set_options(options, chosen)
         self.tank.setVisible(len(options) > 1)
         self._labels["water_price"].setText(
-            f"Price of {shown(1.0, 'volume', units)}"
+            ", ".join(filter(None, (f"Price of {shown(1.0, 'volume', units)}", system.shop.currency)))
         )  # as water is sold: by the cubic metre
         for name, box in self.fields.items():
             box.show_value(getattr(system.keeping, name), units)

@@ -233,11 +233,11 @@ class MediaPage(StagePage):
         surface = SPARE * need or 1.0
         words = "with its claimed core" if core else "outer surface alone"
         self.media_words.setText(
-            f"To carry {shown(surface, 'area', units)}, half more than the feed wants, {words}. Cost in any money. Bold"
-            " is in use."
+            f"To carry {shown(surface, 'area', units)}, half more than the feed wants, {words}. {self._in_money()}"
+            " Bold is in use."
             if need
             else (
-                f"No feed is known, so each is compared for {shown(1.0, 'area', units)}, {words}. Cost in any money."
+                f"No feed is known, so each is compared for {shown(1.0, 'area', units)}, {words}. {self._in_money()}"
                 " Bold is in use."
             )
         )
@@ -255,6 +255,9 @@ class MediaPage(StagePage):
     def _chosen_own(self) -> OwnMedium | None:
         key = self._chosen_id()
         return next((m for m in (*self.workspace.system.media, *self._library) if m.id == key), None)
+
+    def _in_money(self) -> str:
+        return f"Cost in {self.workspace.system.shop.currency or 'your money'}."
 
     def _show_buttons(self) -> None:
         own = self._chosen_own()
@@ -344,7 +347,7 @@ class MediaPage(StagePage):
         if self.tables.currentIndex() == 1:
             self.media_words.setText(
                 f"Doses for {shown(water, 'volume', units)} of tank water. Foam and floss by the piece that you cut;"
-                " what they catch and how fast is yours to see. Cost in any money."
+                f" what they catch and how fast is yours to see. {self._in_money()}"
             )
 
 

@@ -85,13 +85,17 @@ class SituationButton(QAbstractButton):
 
 
 def in_lines(words: str, fm: QFontMetrics, width: int, lines: int) -> list[str]:
-    """Words in one line or two, broken at a space where they are too long for one, cut with dots where they stay so."""
+    """Words in one line or two, broken at a space where they are too long for one, cut with dots where they stay so:
+    after a comma if they may be, and not between a number and its unit.
+    """
     if lines < 2 or fm.horizontalAdvance(words) <= width or " " not in words:
         return [fm.elidedText(words, Qt.TextElideMode.ElideRight, width)]
     spaces = [i for i, c in enumerate(words) if c == " "]
     fits = [i for i in spaces if fm.horizontalAdvance(words[:i]) <= width] or spaces[:1]
-    both = [i for i in fits if fm.horizontalAdvance(words[i + 1 :]) <= width]
-    at = both[len(both) // 2] if both else fits[-1]
+    both = [i for i in fits if fm.horizontalAdvance(words[i + 1 :]) < width - 1]
+    commas, whole = [i for i in both if words[i - 1] in ",;"], [i for i in both if not words[i - 1].isdigit()]
+    best = commas or whole or both
+    at = best[len(best) // 2] if best else fits[-1]
     return [fm.elidedText(each, Qt.TextElideMode.ElideRight, width) for each in (words[:at], words[at + 1 :])]
 
 

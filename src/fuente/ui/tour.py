@@ -12,6 +12,7 @@ from fuente.demo.cascade import cascade
 from fuente.demo.lantern import lantern
 from fuente.demo.reading_room import reading_room
 from fuente.demo.trough import trough
+from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.study.breaking import Fault
 
@@ -88,9 +89,14 @@ class Camera:
         self.written.append(path)
 
 
+def _paid(system: System) -> System:
+    """A demo with some money: its own has that of the place where it is opened."""
+    return system.model_copy(update={"shop": system.shop.model_copy(update={"currency": "€"})})
+
+
 def _one_tank(window: Any, camera: Camera) -> None:
     """The reading room on every page, and a quick answer."""
-    window.set_document(reading_room(), None)
+    window.set_document(_paid(reading_room()), None)
     workspace = window.workspace
     workspace.select("sump.foam")
     camera.shoot("water-path")
@@ -150,18 +156,18 @@ def _build(window: Any, camera: Camera) -> None:
 
 def _systems(window: Any, camera: Camera) -> None:
     """A rack in elevation; living water; two sumps in a cascade."""
-    window.set_document(back_room(), None)
+    window.set_document(_paid(back_room()), None)
     window.workspace.check_now()
     window.workspace.select("rack-4-6")
     camera.shoot("rack")
     window.workspace.journal.clear()
-    window.set_document(reading_room(), None)
+    window.set_document(_paid(reading_room()), None)
     window.show_stage("media")
     life = window.page("media").life
     life.work_now()
     camera.shoot("living-water")
     window.workspace.journal.clear()
-    window.set_document(cascade(), None)
+    window.set_document(_paid(cascade()), None)
     window.workspace.check_now()
     window.workspace.select("return.uv")
     camera.shoot("cascade")
@@ -170,7 +176,7 @@ def _systems(window: Any, camera: Camera) -> None:
 
 def _filters(window: Any, camera: Camera) -> None:
     """Filters in series; the load with media side by side."""
-    window.set_document(trough(), None)
+    window.set_document(_paid(trough()), None)
     window.workspace.check_now()
     window.workspace.select("drums")
     camera.shoot("trough")
@@ -185,7 +191,7 @@ def _gallery(window: Any, camera: Camera) -> None:
     from fuente.ui.gallery import Gallery
 
     window.workspace.journal.clear()
-    window.set_document(lantern(), None)
+    window.set_document(_paid(lantern()), None)
     gallery = Gallery(window.workspace, "tank", window)
     gallery.draw_now()
     gallery.promise_now("canister")
@@ -195,7 +201,7 @@ def _gallery(window: Any, camera: Camera) -> None:
 
 def _themes(window: Any, camera: Camera) -> None:
     """Dark, and with larger text."""
-    window.set_document(reading_room(), None)
+    window.set_document(_paid(reading_room()), None)
     window._retheme("dark", 1.0)
     window.workspace.select("sump.pump")
     camera.shoot("water-path-dark")

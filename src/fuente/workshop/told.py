@@ -36,7 +36,7 @@ class Told:
 
 def money(amount: float, shop: Shop) -> str:
     """An amount in the builder's money."""
-    return f"{amount:,.0f}".replace(",", "\u202f") + (f" {shop.currency}" if shop.currency else "")
+    return shop.in_money(amount)
 
 
 def stuff_of(lot: Lot, units: UnitSystem) -> str:
@@ -147,7 +147,7 @@ def _lasts(changes: float, life: float) -> str:
 
 def money_fine(amount: float, shop: Shop) -> str:
     """A small amount, with its hundredths."""
-    return f"{amount:.2f}" + (f" {shop.currency}" if shop.currency else "")
+    return shop.in_money(amount, 2)
 
 
 def edges_of(panel: Panel, shop: Shop) -> str:

@@ -97,7 +97,7 @@ def _pump_readings(
 ) -> list[Reading]:
     """What the pump pushes, costs and would carry, and what one valve wide open takes."""
     year, price = spec.pump.watts * spec.pumps * YEAR, site.space.price
-    cost = f"{year / 3.6e6 * price:.0f} a year at {price:.2f} a kWh."
+    cost = f"{site.shop.in_money(year / 3.6e6 * price)} a year at {site.shop.in_money(price, 2)} a kWh."
     readings = [
         Reading("Pressure in the manifold", pressure, "air_pressure", "At its first tap.", "", "±10 %"),
         Reading("Power in a year", year, "energy", cost),

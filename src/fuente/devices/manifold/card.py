@@ -125,7 +125,7 @@ def card(spec: Manifold, site: Site, study: Study, solution: Solution) -> tuple[
         pumped=True,
         big=(Reading("real flow", total, "flow"), Reading("head there", given, "head")),
         choices=tuple(_choices(spec, pipes)),
-        readings=tuple(_readings(spec, solution, given, site.space.price)),
+        readings=tuple(_readings(spec, site, solution, given)),
         why=Reading(
             "Why these shares",
             total,
@@ -155,7 +155,7 @@ def _choices(spec: Manifold, pipes: tuple[tuple[str, str], ...]) -> list[Choice]
     return choices
 
 
-def _readings(spec: Manifold, solution: Solution, given: float, price: float) -> list[Reading]:
+def _readings(spec: Manifold, site: Site, solution: Solution, given: float) -> list[Reading]:
     """How the water is shared, the heads, and what each pump does; ``given`` m is the first pump's head."""
     shares = [solution.flow[branch_id(spec, b.tank)] for row in spec.rows for b in row.branches]
     readings = []
@@ -172,8 +172,8 @@ def _readings(spec: Manifold, solution: Solution, given: float, price: float) ->
     for feeder in spec.feeders:
         duct, flow = pump_duct(spec, feeder, solution), solution.flow[pump_id(spec, feeder)]
         floor = solution.network.cell(duct.a).floor
-        level, water = solution.level[duct.a], duct.pipe.water
-        readings += pump_readings(feeder.pump, max(flow, 0.0), level, floor, price, water)
+        level, water, price = solution.level[duct.a], duct.pipe.water, site.space.price
+        readings += pump_readings(feeder.pump, max(flow, 0.0), level, floor, price, water, site.shop)
     return readings
 
 

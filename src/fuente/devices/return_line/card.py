@@ -216,7 +216,7 @@ def _readings(line: ReturnSpec, site: Site, solution: Solution, law: ReturnLine)
             " none was timed.",
             "one multiplier on the pipe's losses",
         ),
-        *pump_readings(line.pump, flow, pump_level, pump_floor, price, water),
+        *pump_readings(line.pump, flow, pump_level, pump_floor, price, water, site.shop),
         Reading("Speed in the pipe", speed, "speed", f"In a bore of {{{pipe_size(line.pipe).bore:g}:fine_length}}."),
     ]
     if line.lamp:
