@@ -112,3 +112,14 @@ def test_finer_and_dirtier_lets_less_through():
     assert speeds == sorted(speeds, reverse=True)
     assert foam(20).dirty(10).speed(0.1, stuff)[0] < foam(20).speed(0.1, stuff)[0]
     assert felt(100e-6).speed(0.5, stuff)[0] < felt(200e-6).speed(0.5, stuff)[0]
+
+
+@pytest.mark.parametrize("flow", [200e-3 / 3600, 3.0e-3 / 3.6])
+def test_a_hole_of_eleven_hundredths_of_the_bore_breaks_a_siphon(flow):
+    """By hand: suction 1.5·ρv²/2 draws 0.6·a·√(2·suction/1.2) = 21.2·a·v of air, a quarter of A·v at a/A = 0.01179,
+    whatever the flow; of a pipe with two outlets, one hole must do for all of it.
+    """
+    assert not air_hole_breaks(0.1075 * 0.026, 0.026, flow)
+    assert air_hole_breaks(0.1095 * 0.026, 0.026, flow)
+    assert not air_hole_breaks(0.1095 * 0.026, 0.026, flow, whole=1.1 * flow)
+    assert not air_hole_breaks(0.0, 0.026, flow)

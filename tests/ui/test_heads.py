@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import pytest
 from PySide6.QtCore import Qt
+from PySide6.QtTest import QTest
 
 from fuente.ui.grid import Grid
 from fuente.ui.heads import HEADS
@@ -40,3 +41,15 @@ def test_a_tip_says_more_than_its_head():
         assert tip.endswith("."), head
         assert tip.lower().rstrip(".") != head.lower()
         assert len(tip) < 100, head
+
+
+def test_heads_that_nobody_sees_take_no_room(window):
+    """The steps of a build: their names have all the width but for a mark."""
+    window.show_stage("build")
+    page = window.page("build")
+    page.show_view("steps")
+    QTest.qWait(20)
+    names, marks = (page.list.horizontalHeader().sectionSize(i) for i in (0, 1))
+    assert marks <= 40
+    assert names + marks == page.list.viewport().width()
+    assert names > 4 * marks

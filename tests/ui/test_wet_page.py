@@ -63,6 +63,28 @@ def test_a_fault_s_moment_and_number_are_typed(page, qtbot):
     assert next(f for f in page.breaks.faults if f.kind == "pump-wear").time == 120
 
 
+def test_a_share_is_typed_and_shown_in_per_cent(page, qtbot):
+    said = []
+    page.breaks.said.connect(said.append)
+    QTest.mouseClick(page.breaks.chips["check-valve-leak"], Qt.MouseButton.LeftButton)
+    wait(qtbot, page)
+
+    def share():
+        return next(e for e in page.findChildren(QuantityEdit) if e.accessibleName() == "share of the free back-flow")
+
+    def leaks():
+        return next(f.value for f in page.breaks.faults if f.kind == "check-valve-leak")
+
+    assert share().text() == "100 %"
+    type_into(share(), "40 %")
+    wait(qtbot, page)
+    assert leaks() == pytest.approx(0.4)
+    assert share().text() == "40 %"
+    type_into(share(), "150")
+    assert leaks() == pytest.approx(0.4)
+    assert said[-1].endswith("and, share of the free back-flow, from 0 to 100 %.")
+
+
 def test_play_moves_and_stops_at_the_end(page, qtbot):
     page.set_length(300.0)
     wait(qtbot, page)

@@ -61,6 +61,11 @@ class FaultKind:
     high: float = 1.0
     dries: bool = False
 
+    @property
+    def quantity(self) -> str:
+        """As what its number is typed and shown."""
+        return "fraction" if self.high <= 1 else "number"
+
 
 KINDS: Mapping[str, FaultKind] = {
     k.name: k
@@ -126,7 +131,7 @@ KINDS: Mapping[str, FaultKind] = {
             "Clog the pads",
             effects.pads,
             lambda s: bool(effects.clean_pads(s, 1.0)),
-            "times the clean loss",
+            "clogging, × the clean loss",
             DIRTY,
             1.0,
             2000.0,

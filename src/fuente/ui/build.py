@@ -85,7 +85,7 @@ class BuildPage(StagePage):
         column.addWidget(self.head)
         column.addWidget(self.sub)
         self.list = Grid(("What", "Size or state"), "What is built", right=(1,))
-        self.list.horizontalHeader().hide()
+        self.list.hide_heads()
         self.list.fits(theme.px(30))
         self.list.setWordWrap(False)
         self.list.chosen.connect(self._chose)

@@ -13,7 +13,7 @@ from fuente.study.faults import KINDS, fits
 from fuente.ui import theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.label import Label
-from fuente.units import UnitSystem
+from fuente.units import UnitSystem, shown
 
 
 def emptied(layout: QLayout) -> None:
@@ -107,7 +107,7 @@ class FaultPanel(QWidget):
         if not kind.number:
             row.addStretch(1)
             return line
-        number = QuantityEdit("number", fault.value, self._units, 0.1 if kind.high <= 1 else 1)
+        number = QuantityEdit(kind.quantity, fault.value, self._units, 0.1 if kind.high <= 1 else 1)
         number.setFixedWidth(theme.px(70))
         number.setAccessibleName(kind.number)
         number.committed.connect(lambda v: self._change(fault, fault.time, v))
@@ -121,10 +121,12 @@ class FaultPanel(QWidget):
 
     def _change(self, fault: Fault, time: float, value: float) -> None:
         kind = KINDS[fault.kind]
+        low, high = (shown(each, kind.quantity, self._units, unit=False) for each in (kind.low, kind.high))
+        span = f"{low} to {high}" + (" %" if kind.quantity == "fraction" else "")
         if not 0 <= time < self._until() or not kind.low <= value <= kind.high:
             self.said.emit(
                 f"{kind.title} takes a moment within the run"
-                + (f" and a number from {kind.low:g} to {kind.high:g}: {kind.number}." if kind.number else ".")
+                + (f" and, {kind.number}, from {span}." if kind.number else ".")
             )
             self.show_faults(self.faults, self._units)
             return

@@ -10,6 +10,7 @@ from PySide6.QtCore import (
     QAbstractTableModel,
     QModelIndex,
     QPersistentModelIndex,
+    QSize,
     QSortFilterProxyModel,
     Qt,
     Signal,
@@ -63,6 +64,7 @@ class GridModel(QAbstractTableModel):
         super().__init__(parent)
         self._headings, self._right = tuple(headings), frozenset(right)
         self.lines: tuple[Line, ...] = ()
+        self.headless = False
 
     def show(self, lines: Sequence[Line]) -> bool:
         """Show other lines; whether anything is new."""
@@ -97,6 +99,8 @@ class GridModel(QAbstractTableModel):
             return _RIGHT if section in self._right else _LEFT
         if role == Qt.ItemDataRole.ToolTipRole:
             return HEADS.get(self._headings[section])
+        if role == Qt.ItemDataRole.SizeHintRole and self.headless:
+            return QSize(0, 0)  # a column is not to be as wide as words that nobody sees
         return None
 
     def cell(self, index: QModelIndex | QPersistentModelIndex) -> Cell | None:
@@ -183,6 +187,11 @@ class Grid(QTableView):
             | QAbstractItemView.EditTrigger.EditKeyPressed
         )
         self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectItems)
+
+    def hide_heads(self) -> None:
+        """Rows that say by themselves what their columns are."""
+        self.rows.headless = True
+        self.horizontalHeader().hide()
 
     def fits(self, least: int) -> None:
         """Columns as wide as what they hold, the first takes the rest."""

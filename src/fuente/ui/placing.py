@@ -6,6 +6,7 @@ out, and shown where the pointer rests on its home.
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
@@ -13,7 +14,7 @@ import numpy as np
 from PySide6.QtCore import QPointF, QRectF
 from PySide6.QtGui import QFont, QFontMetricsF
 
-from fuente.drawing.primitives import Dimension, Drawing, Label
+from fuente.drawing.primitives import Dimension, Drawing, Label, Polyline
 from fuente.ui import theme
 from fuente.units import UnitSystem, fill, shown
 
@@ -96,7 +97,8 @@ def placed(
     rows = [s for s in drawing.shapes if isinstance(s, Label | Dimension)]
     rows.sort(key=lambda s: _LOOKS.get(_style(s), _USUAL)[0])
     taken = _Taken(len(rows), blocked)
-    handles = _Taken(0, [_about(left + h.at[0] * scale, base - h.at[1] * scale) for h in drawing.handles])
+    dots = [_about(left + h.at[0] * scale, base - h.at[1] * scale) for h in drawing.handles]
+    handles, crossed = _Taken(0, dots), _Taken(0, [*dots, *_pipes(drawing, frame)])
     found: list[Words] = []
     lost: list[Left] = []
     for shape in rows:
@@ -106,7 +108,7 @@ def placed(
         if not room.intersects(homes[0].box):
             found.append(homes[0])  # on another tile of the paper, or not looked at
             continue
-        made = _first_free(homes, room, taken, handles)
+        made = _first_free(homes, room, taken, crossed if isinstance(shape, Dimension) else handles)
         if made is None:
             lost.append(Left(homes[0].box, homes[0].text))
         else:
@@ -115,7 +117,19 @@ def placed(
     return found, lost
 
 
+def _pipes(drawing: Drawing, frame: Frame) -> Iterator[QRectF]:
+    """What pipes cover, piece by piece, px: a measure does not stand across one where it need not."""
+    scale, left, base = frame
+    for shape in drawing.shapes:
+        if isinstance(shape, Polyline) and shape.width > 0:
+            half = shape.width / 2 * scale
+            for (x0, y0), (x1, y1) in itertools.pairwise(shape.points):
+                a, b = QPointF(left + x0 * scale, base - y0 * scale), QPointF(left + x1 * scale, base - y1 * scale)
+                yield QRectF(a, b).normalized().adjusted(-half, -half, half, half)
+
+
 def _first_free(homes: list[Words], room: QRectF, taken: _Taken, handles: _Taken) -> Words | None:
+    """Clear of what is taken, and of ``handles`` where there is a place that is."""
     spare: Words | None = None
     for home in homes:
         for moved in _near(home, room):

@@ -262,7 +262,7 @@ def _decline(learned: Learned, units: UnitSystem) -> list[Told]:
         head = "The pump is ageing, not the pads"
         return [Told("decline", head, f"{why} Likely {sure}", act, "watch", (owner, share))]
     name = learned.places.name(first.place)
-    why = f"{numbers}. {name} at {first.size:.1f} times its clean loss would do that. Likely {sure}"
+    why = f"{numbers}. {name} clogged to {first.size:.1f} × its clean loss would do that. Likely {sure}"
     return [Told("decline", f"{name} holds the water back", why, f"Clean {within(name)}, then time a bucket.", "watch")]
 
 

@@ -39,7 +39,14 @@ def sketch(sump: Sump, site: Site, look: Look) -> Drawing:
             _baffle(sump, chamber.exit, x1, x1 + t, front, handles, (*where, "exit"), owner, chamber.title)
             handles.append(_shift(sump, i, x1 + t / 2, path, owner))
         front.append(
-            Label(((x0 + x1) / 2, sump.stand * 1000 - 14), _short(chamber), "label-under", owner=owner, room=x1 - x0)
+            Label(
+                ((x0 + x1) / 2, sump.stand * 1000),
+                _short(chamber),
+                "label-under",
+                owner=owner,
+                room=x1 - x0,
+                side=-1,
+            )
         )
         if chamber.role == "pump":
             handles.append(
