@@ -2,11 +2,31 @@
 
 from __future__ import annotations
 
+import re
+from functools import lru_cache
 from html import escape
 
 from PySide6.QtCore import QEvent, Qt, QTimer
 from PySide6.QtGui import QResizeEvent, QShowEvent
 from PySide6.QtWidgets import QLabel, QScrollArea, QWidget
+
+from fuente.units import QUANTITIES
+
+_WORDS = ("day", "hours", "hour", "minutes", "week", "months", "month", "years", "year", "litres", "pieces", "×", "€")
+_UNITS = {spec[0] for q in QUANTITIES.values() for spec in (q.metric, q.us)} - {""}
+_OF = "|".join(re.escape(unit) for unit in sorted({*_UNITS, *_WORDS}, key=len, reverse=True))
+_BETWEEN = re.compile(rf"(?<=\d) (?=(?:{_OF})(?!\w))")
+_WITHIN = re.compile(r"(?<=\d )(\w+)/(?=\w)|(?<=\d\u00a0)(\w+)/(?=\w)")
+
+
+@lru_cache(maxsize=4096)
+def unbroken(text: str) -> str:
+    """The same words, in which no line ends between a number and its unit, or within a unit.
+
+    >>> unbroken("of 6 g/day fed") == "of 6\u00a0g/\u2060day fed"
+    True
+    """
+    return _WITHIN.sub(lambda m: f"{m[1] or m[2]}/\u2060", _BETWEEN.sub("\u00a0", text))
 
 
 class _Whole(QLabel):
@@ -16,11 +36,17 @@ class _Whole(QLabel):
     """
 
     _looks = False  # whether the height will be looked at in the next turn
+    _said = ""
 
     def setText(self, text: str) -> None:
         """Other words, of another height."""
-        super().setText(text)
+        self._said = text
+        super().setText(unbroken(text))
         self._soon()
+
+    def text(self) -> str:
+        """As it was said: what keeps lines whole is for the eye alone."""
+        return self._said
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """Another width."""
@@ -50,7 +76,7 @@ class _Whole(QLabel):
         if not (self.wordWrap() and self.isVisible() and self._scrolled()):
             return
         self.setMinimumHeight(0)  # what is asked for is never less
-        needed = self.heightForWidth(self.width()) if self.text() else 0
+        needed = self.heightForWidth(self.width()) if self._said else 0
         self.setMinimumHeight(needed)
 
     def _scrolled(self) -> bool:
