@@ -138,7 +138,12 @@ class Working:
         return cls(value, growth, food, oxygen, allows, size, among, warm, acid, by_acid, shares, well)
 
     def speeds(self) -> tuple[Speed, Speed]:
-        """With all slopes."""
+        """With all slopes, of ammonia, then of nitrite."""
+        made = self.slopes()
+        return Speed(*(x[0] for x in made)), Speed(*(x[1] for x in made))
+
+    def slopes(self) -> Speed:
+        """The same of both at once, each (2, places)."""
         half, poison = self.growth.by_group
         food, warm, acid, well = self.food, self.warm, self.acid, self.well
         share, share_by_ph, share_by_t = self.shares
@@ -149,7 +154,7 @@ class Working:
         by_oxygen = oxygen_allows(self.oxygen, 1.0)[1] / _WANTS
         by_free = -well * well / poison
         bent = acid * by_free * food[0]
-        made = (
+        return Speed(
             self.value,
             slope * allows2 * allows2 * of_allows,
             slope * food2 * food2 * of_food * by_oxygen,
@@ -157,7 +162,6 @@ class Working:
             monod * warm * (acid * math.log(self.growth.theta) * well + bent * share_by_t),
             monod * (warm * acid * share) * by_free,
         )
-        return Speed(*(x[0] for x in made)), Speed(*(x[1] for x in made))
 
 
 _STANDS = 12 * 3600.0  # s in which half of a film is lost that stands wet without flow: assumed, 4 to 48 h

@@ -332,9 +332,11 @@ class Living:
         self._breath = i.breathing + i.plant_breath
         self._fed, self._driven = float(i.ammonia.sum()), float(i.watts.sum())
         to, at = np.nonzero(self._flows)
-        self._there = to, at
+        self._moved = np.tile(self._flows[to, at] / self.water.volumes[to], 8)
         fall_to, fall_at = np.nonzero(i.falls)
-        self._fallen = fall_to, fall_at
+        self._fallen, self._falls_at = i.falls[fall_to, fall_at] / self.water.volumes[fall_to], fall_at
+        self._left = np.concatenate((np.tile(self._leaves, 7), HEAT_CAPACITY * (self._leaves + i.dried)))
+        self._aired = i.gas + i.falls.sum(axis=0)
         every, place = np.arange(n), np.arange(self.p)
         c = self.cells
         rows, columns = [], []
@@ -379,17 +381,23 @@ class Living:
         """See transport.System."""
         return self._entries
 
+    def _bends(self, local: _Local) -> np.ndarray:
+        """How both groups' work goes by ammonia, nitrite, oxygen, alkalinity and warmth, (2, 5, p)."""
+        by = local.work.slopes()
+        bends = np.empty((2, 5, self.p))
+        bends[0, 0], bends[0, 1] = by.by_food[0] + by.by_ammonia[0], 0.0
+        bends[1, 0], bends[1, 1] = by.by_ammonia[1], by.by_food[1]
+        bends[:, 2], bends[:, 3], bends[:, 4] = by.by_oxygen, by.by_ph * local.by_buffer, by.by_temperature
+        return bends
+
     def slopes(self, y: np.ndarray) -> np.ndarray:
         """See transport.System."""
         i, n, c, volumes = self.inputs, self.n, self.cells, self.water.volumes
         g = i.growth
         by = y[: 8 * n].reshape(8, n)
-        to, at = self._there
-        moved = self._flows[to, at] / volumes[to]
         temperature, oxygen = by[TEMPERATURE], by[OXYGEN]
         local = self._local(y)
-        by_warmth, warm, by_buffer = local.by_warmth, local.warm, local.by_buffer
-        a, b = local.work.speeds()
+        by_warmth, warm = local.by_warmth, local.warm
         breath = self._breath * _BREATH / (oxygen + _BREATH) ** 2
         food = by[AMMONIA] + by[NITRATE] + _TAKES_HALF
         take, bent = i.plants / food, -i.plants / food**2
@@ -398,7 +406,7 @@ class Living:
         green = [i.plant_oxygen * (by_a + by_n) for by_a, by_n in zip(ammonia_taken, nitrate_taken, strict=True)]
         gas = i.anoxic * _GAS_HALF / (by[NITRATE] + _GAS_HALF) ** 2
         stove = self._stove(temperature)[1]
-        parts: list[np.ndarray] = [moved] * 8
+        parts: list[np.ndarray] = [self._moved]
         parts += [
             -ammonia_taken[0] / volumes,
             -ammonia_taken[1] / volumes,
@@ -412,48 +420,36 @@ class Living:
             -i.carbon / volumes,
             ((stove - i.loses) / HEAT_CAPACITY - i.dried) / volumes,
         ]
-        fall_to, fall_at = self._fallen
-        fallen = i.falls[fall_to, fall_at] / volumes[fall_to]
-        parts += [-fallen, fallen * by_warmth[fall_at]]
-        grown_a, grown_n = y[self.grown_a], y[self.grown_n]
-        none = np.zeros(self.p)
-        fast_a, fast_n = self._fast
-        # By ammonia, nitrite, oxygen, alkalinity, temperature; then by how far either group has grown.
-        bend_a = (a.by_food + a.by_ammonia, none, a.by_oxygen, a.by_ph * by_buffer, a.by_temperature)
-        bend_n = (b.by_ammonia, b.by_food, b.by_oxygen, b.by_ph * by_buffer, b.by_temperature)
-        slope_a = [*(fast_a * grown_a * s for s in bend_a), fast_a * a.value, none]
-        slope_n = [*(fast_n * grown_n * s for s in bend_n), none, fast_n * b.value]
-        by_volume = 1.0 / volumes[c]
-        used = [OXYGEN_AMMONIA * s + OXYGEN_NITRITE * t for s, t in zip(slope_a, slope_n, strict=True)]
-        parts += [-s * by_volume for s in slope_a]
-        parts += [(s - t) * by_volume for s, t in zip(slope_a, slope_n, strict=True)]
-        parts += [t * by_volume for t in slope_n]
-        parts += [-s * by_volume for s in used]
-        parts += [-self._acid * s * by_volume for s in slope_a]
-        for grown, speed, bend, grow, decay in (
-            (grown_a, a, bend_a, g.grow_a, g.decay_a),
-            (grown_n, b, bend_n, g.grow_n, g.decay_n),
-        ):
-            room = grown * (1 - grown) * grow
-            parts += [room * s for s in bend[:4]]
-            parts.append(room * bend[4] - decay * warm * np.log(g.theta) * (grown - g.seed))
-            parts.append(grow * speed.value * (1 - 2 * grown) - decay * warm)
-        leaves = self._leaves
-        parts += [leaves] * 7 + [HEAT_CAPACITY * (leaves + i.dried)]
-        down = i.falls.sum(axis=0)
+        parts += [-self._fallen, self._fallen * by_warmth[self._falls_at]]
+        bends = self._bends(local)
+        grown, value = y[self.grown].reshape(2, self.p), local.work.value
+        slope = np.zeros((2, 7, self.p))  # by food and warmth as bends, and by how far either group has grown
+        slope[:, :5] = (self._fast * grown)[:, None] * bends
+        slope[0, 5], slope[1, 6] = self._fast * value
+        first, then = slope * (1.0 / volumes[c])
+        used = OXYGEN_AMMONIA * slope[0] + OXYGEN_NITRITE * slope[1]
+        in_places = (-first, first - then, then, used * (-1.0 / volumes[c]), -self._acid * first)
+        parts += [each.ravel() for each in in_places]
+        room = (self._grow * grown * (1 - grown))[:, None]
+        growth = np.empty((2, 6, self.p))
+        growth[:, :5] = room * bends
+        growth[:, 4] -= self._decay * warm * math.log(g.theta) * (grown - g.seed)
+        growth[:, 5] = self._grow * value * (1 - 2 * grown) - self._decay * warm
         parts += [
+            growth.ravel(),
+            self._left,
             ammonia_taken[0] + nitrate_taken[0],
             ammonia_taken[1] + nitrate_taken[1],
             gas,
-            -(i.gas + down),
-            (i.gas + down) * by_warmth,
+            -self._aired,
+            self._aired * by_warmth,
             *green,
             breath,
             -self._back * gas,
             i.carbon,
             stove,
             i.loses,
+            used.ravel(),
+            (self._acid * slope[0, :6]).ravel(),
         ]
-        parts += [*used]
-        parts += [self._acid * s for s in slope_a[:6]]
         return np.concatenate(parts)
