@@ -120,11 +120,13 @@ def tests_of(entries: list[Entry], tank: str, written: tuple[Tested, ...]) -> tu
 
 
 def _is_demo(system: System) -> bool:
-    """Whether it is a demo as it comes; only what bears a demo's name is compared."""
+    """Whether it is a demo as it comes, in whatever units and money; only what bears a demo's name is compared."""
     for key, (title, _) in TEXTS.items():
         if system.name == title or system.name == key:
             with contextlib.suppress(Exception):
-                if DEMOS[key]() == system:
+                demo = DEMOS[key]()
+                shop = demo.shop.model_copy(update={"currency": system.shop.currency})
+                if demo.model_copy(update={"units": system.units, "shop": shop}) == system:
                     return True
     return False
 
