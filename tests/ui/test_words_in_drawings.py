@@ -14,7 +14,7 @@ from devices_of import FILTERS
 from fuente.demo import DEMOS
 from fuente.demo.reading_room import reading_room
 from fuente.document.system import apply, set_value
-from fuente.drawing.primitives import Drawing, Label, box
+from fuente.drawing.primitives import Dimension, Drawing, Label, Polyline, box
 from fuente.shown.plan import plan
 from fuente.shown.section import section
 from fuente.study.filters import add_filter
@@ -97,6 +97,38 @@ def test_no_words_of_any_kind_lie_on_others(kind, sizes):
     made = apply(bare, add_filter(bare, FILTERS[kind].first(new_site(bare, "tank"))))
     for _ in sizes():
         assert sum(len(words) for *_, words, _ in check(made)) > 20
+
+
+def pieces(drawing, frame):
+    """What pipes cover, px, by hand."""
+    scale, left, base = frame
+    for pipe in (s for s in drawing.shapes if isinstance(s, Polyline) and s.width > 0):
+        for (x0, y0), (x1, y1) in itertools.pairwise(pipe.points):
+            half = pipe.width / 2
+            low, high = min(y0, y1) - half, max(y0, y1) + half
+            x0, x1 = min(x0, x1) - half, max(x0, x1) + half
+            yield QRectF(left + x0 * scale, base - high * scale, (x1 - x0) * scale, (high - low) * scale)
+
+
+@pytest.mark.parametrize(("key", "what"), [("reading-room", "plan"), ("cascade", "plan"), ("back-room", "running")])
+def test_measures_and_names_stand_beside_pipes(key, what, qapp):
+    """Not across one, as at home the width of a tank, its name and a heading of a plan would be, and the height of a
+    sump that a pipe joins to another.
+    """
+    theme.apply(qapp, "light", 1.0)
+    view = SectionView()
+    view.resize(*SIZES[1])
+    drawing = dict(drawings(DEMOS[key]()))[what]
+    view.show_drawing(drawing, UnitSystem.METRIC, "", "")
+    frame = view._frame()
+    words, _ = placed(drawing, frame, UnitSystem.METRIC, QRectF(view.rect()), view._covered(view._captioned()))
+    aside = [w for w in words if isinstance(w.of, Dimension) or w.of.style == "label-strong" or w.of.anchor == "left"]
+    aside = [w for w in aside if isinstance(w.of, Dimension) or w.of.style in ("label-strong", "label-under")]
+    assert len(aside) >= 2
+    for each in aside:
+        for pipe in pieces(drawing, frame):
+            shared = each.box.intersected(pipe)
+            assert min(shared.width(), shared.height()) < 1.5, each.text
 
 
 @pytest.mark.parametrize("key", ["reading-room", "courtyard-trough"])

@@ -108,7 +108,7 @@ def placed(
         if not room.intersects(homes[0].box):
             found.append(homes[0])  # on another tile of the paper, or not looked at
             continue
-        made = _first_free(homes, room, taken, crossed if isinstance(shape, Dimension) else handles)
+        made = _first_free(homes, room, taken, crossed if _stands_aside(shape) else handles)
         if made is None:
             lost.append(Left(homes[0].box, homes[0].text))
         else:
@@ -117,8 +117,17 @@ def placed(
     return found, lost
 
 
+def _stands_aside(shape: Label | Dimension) -> bool:
+    """Whether words are not to stand across a pipe where they need not: measures, names of things, headings."""
+    return isinstance(shape, Dimension) or shape.style == "label-strong" or _heads(shape)
+
+
+def _heads(shape: Label | Dimension | None) -> bool:
+    return isinstance(shape, Label) and shape.style == "label-under" and shape.anchor == "left"
+
+
 def _pipes(drawing: Drawing, frame: Frame) -> Iterator[QRectF]:
-    """What pipes cover, piece by piece, px: a measure does not stand across one where it need not."""
+    """What pipes cover, piece by piece, px."""
     scale, left, base = frame
     for shape in drawing.shapes:
         if isinstance(shape, Polyline) and shape.width > 0:
@@ -148,6 +157,10 @@ def _near(home: Words, room: QRectF) -> Iterator[Words]:
     steps: list[tuple[float, float]] = [(0.0, 0.0)]
     if home.rotated:
         steps += [(0.0, s * d) for d in (0.5, 1.0, 1.5) for s in (-wide, wide)]
+    elif style == "dimension":
+        steps += [(s * d, 0.0) for d in (0.6, 1.2, 1.8) for s in (-wide, wide)]
+    elif _heads(home.of):
+        steps += [(d * wide, 0.0) for d in (0.15, 0.3, 0.5)]
     elif style not in _CALM:
         steps += [(0.0, s * d) for d in (0.55, 1.0, 1.6, 2.2) for s in (-tall, tall)]
         steps += [(s * d, 0.0) for d in (0.35, 0.7) for s in (-wide, wide)]
