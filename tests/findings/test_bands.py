@@ -14,7 +14,8 @@ from fuente.document.system import apply, set_value
 from fuente.findings import findings
 from fuente.findings.bands import Band, Bands, banded, bands, with_bands
 from fuente.hydraulics.airlift import lift_doubt
-from fuente.network.laws import ReturnLine, Weir
+from fuente.network.laws import Weir
+from fuente.network.returning import ReturnLine
 from fuente.study.analysis import Analysis
 from fuente.study.doubted import DOUBTS, doubted
 from fuente.units import UnitSystem

@@ -9,7 +9,8 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam
 from fuente.hydraulics.pumps import PumpCurve
 from fuente.network.beds import Bed, Drips, Film, FloatFed, Resistance, Sealed, Through, bed_loss, hole_loss
-from fuente.network.laws import Bulkhead, Gap, Outlet, Pad, ReturnLine, Sheet, Spill, Standpipe, Weir
+from fuente.network.laws import Bulkhead, Gap, Pad, Sheet, Spill, Standpipe, Weir
+from fuente.network.returning import Outlet, ReturnLine
 from fuente.network.supplies import Falls, FloatValve, Header, Lines, RimSiphon
 from fuente.water.properties import water
 

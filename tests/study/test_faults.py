@@ -15,7 +15,8 @@ from fuente.demo.trough import trough
 from fuente.errors import EntryError
 from fuente.network.duct import PumpDuct
 from fuente.network.ducts import Ducts
-from fuente.network.laws import Pad, ReturnLine, Sheet
+from fuente.network.laws import Pad, Sheet
+from fuente.network.returning import ReturnLine
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import AIR, Broken, Fault
 from fuente.study.effects import clean_pads

@@ -11,8 +11,8 @@ from fuente.devices.plumbing import (
     drain_id,
 )
 from fuente.devices.pumping import PumpSpec, pump_for
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.network.returning import ReturnLine
 
 SPARE = 1.25  # times what comes in that a pump out should take
 TURNED = 0.85  # times its speed, a step down

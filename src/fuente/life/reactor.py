@@ -16,6 +16,7 @@ from typing import NamedTuple
 
 import numpy as np
 
+from fuente.life.entries import entries_of
 from fuente.life.gas import saturation
 from fuente.life.inputs import (
     ALKALINITY,
@@ -45,35 +46,8 @@ _TAKES_HALF = 0.1e-3  # kg/m³ of nitrogen at which plants take half of what the
 _GAS_HALF = 1e-3  # kg/m³ of nitrate at which anoxic places work at half
 
 
-# Which rate goes by what, in the water alone and in the sums; and what the bacteria go by.
-_PAIRS = (
-    (AMMONIA, AMMONIA),
-    (AMMONIA, NITRATE),
-    (NITRATE, NITRATE),
-    (NITRATE, AMMONIA),
-    (OXYGEN, AMMONIA),
-    (OXYGEN, NITRATE),
-    (OXYGEN, OXYGEN),
-    (OXYGEN, TEMPERATURE),
-    (ALKALINITY, NITRATE),
-    (TRACER, TRACER),
-    (TEMPERATURE, TEMPERATURE),
-)
-_SUM_PAIRS = (
-    ("nitrogen taken", AMMONIA),
-    ("nitrogen taken", NITRATE),
-    ("nitrogen gassed", NITRATE),
-    ("oxygen from air", OXYGEN),
-    ("oxygen from air", TEMPERATURE),
-    ("oxygen from plants", AMMONIA),
-    ("oxygen from plants", NITRATE),
-    ("oxygen breathed", OXYGEN),
-    ("alkalinity used", NITRATE),
-    ("tracer taken", TRACER),
-    ("heat made", TEMPERATURE),
-    ("heat lost", TEMPERATURE),
-)
-_FOODS = (AMMONIA, NITRITE, OXYGEN, ALKALINITY, TEMPERATURE)
+def _bytes(places: np.ndarray) -> bytes:
+    return places.astype(np.int64).tobytes()
 
 
 class _Local(NamedTuple):
@@ -337,44 +311,7 @@ class Living:
         self._fallen, self._falls_at = i.falls[fall_to, fall_at] / self.water.volumes[fall_to], fall_at
         self._left = np.concatenate((np.tile(self._leaves, 7), HEAT_CAPACITY * (self._leaves + i.dried)))
         self._aired = i.gas + i.falls.sum(axis=0)
-        every, place = np.arange(n), np.arange(self.p)
-        c = self.cells
-        rows, columns = [], []
-
-        def add(row: np.ndarray, column: np.ndarray) -> None:
-            rows.append(row)
-            columns.append(column)
-
-        for k in range(8):
-            add(k * n + to, k * n + at)
-        for row, column in _PAIRS:
-            add(row * n + every, column * n + every)
-        add(OXYGEN * n + fall_to, OXYGEN * n + fall_at)
-        add(OXYGEN * n + fall_to, TEMPERATURE * n + fall_at)
-        grown = {"a": self.grown_a.start + place, "n": self.grown_n.start + place}
-        for made in (AMMONIA, NITRITE, NITRATE, OXYGEN, ALKALINITY):
-            for what in _FOODS:
-                add(made * n + c, what * n + c)
-            for key in ("a", "n"):
-                add(made * n + c, grown[key])
-        for key in ("a", "n"):
-            for what in _FOODS:
-                add(grown[key], what * n + c)
-            add(grown[key], grown[key])
-        first = self.sums.start
-        for k in range(8):  # what leaves with water
-            name = ("nitrogen", "nitrogen", "nitrogen", "oxygen", "alkalinity", "salt", "tracer", "heat")[k]
-            add(np.full(n, first + SUMS.index(f"{name} out")), k * n + every)
-        for name, what in _SUM_PAIRS:
-            add(np.full(n, first + SUMS.index(name)), what * n + every)
-        for name in ("oxygen nitrified", "alkalinity used"):
-            into = np.full(self.p, first + SUMS.index(name))
-            for what in _FOODS:
-                add(into, what * n + c)
-            add(into, grown["a"])
-            if name == "oxygen nitrified":
-                add(into, grown["n"])
-        self._entries = np.concatenate(rows), np.concatenate(columns)
+        self._entries = entries_of(n, _bytes(self.cells), (_bytes(to), _bytes(at)), (_bytes(fall_to), _bytes(fall_at)))
 
     @property
     def entries(self) -> tuple[np.ndarray, np.ndarray]:

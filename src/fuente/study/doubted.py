@@ -19,8 +19,9 @@ from fuente.network.aeration import ATMOSPHERE, Aeration, Lift
 from fuente.network.beds import Resistance
 from fuente.network.duct import PumpDuct
 from fuente.network.ducts import Ducts
-from fuente.network.laws import ReturnLine, Spill, Weir
+from fuente.network.laws import Spill, Weir
 from fuente.network.model import Group, Law, Network, Solution
+from fuente.network.returning import ReturnLine
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 from fuente.water.properties import GRAVITY

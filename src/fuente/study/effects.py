@@ -8,8 +8,9 @@ from typing import TYPE_CHECKING
 
 from fuente.errors import EntryError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, Sealed, Through
-from fuente.network.laws import Gap, Outlet, Pad, ReturnLine, Sheet, Standpipe
+from fuente.network.laws import Gap, Pad, Sheet, Standpipe
 from fuente.network.model import FLOOR, Law, Link, WayKind
+from fuente.network.returning import Outlet, ReturnLine
 from fuente.network.supplies import FloatValve, RimSiphon
 from fuente.study.breaking import (
     _AIR_CELL,

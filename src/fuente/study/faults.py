@@ -12,8 +12,8 @@ from typing import TYPE_CHECKING
 
 from fuente.errors import EntryError
 from fuente.network.beds import Sealed, Through
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Network, WayKind
+from fuente.network.returning import ReturnLine
 from fuente.network.supplies import Falls, Header, Lines, RimSiphon
 from fuente.study import effects
 from fuente.study.breaking import DIRTY, Broken, Fault

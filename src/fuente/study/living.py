@@ -27,8 +27,9 @@ from fuente.life.plants import breathed_in_the_dark
 from fuente.life.reactor import Living
 from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
-from fuente.network.laws import ReturnLine, Standpipe
+from fuente.network.laws import Standpipe
 from fuente.network.model import WayKind
+from fuente.network.returning import ReturnLine
 from fuente.network.supplies import Falls
 from fuente.network.transport import Stirred, rest
 from fuente.study.situation import Situation

@@ -7,8 +7,8 @@ from typing import TYPE_CHECKING
 
 from fuente.network.duct import PumpDuct
 from fuente.network.ducts import Ducts
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.network.returning import ReturnLine
 from fuente.study.breaking import Fault
 
 if TYPE_CHECKING:

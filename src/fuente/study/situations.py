@@ -11,8 +11,9 @@ from typing import TYPE_CHECKING
 from fuente.devices.base import Rank, Verdict
 from fuente.errors import PumpTooWeak
 from fuente.network import Network, Solution, steady
-from fuente.network.laws import Beside, ReturnLine
+from fuente.network.laws import Beside
 from fuente.network.model import WayKind
+from fuente.network.returning import ReturnLine
 from fuente.study.breaking import BUCKET, DIRTY, Fault
 from fuente.study.effects import clean_pads, closed, twins
 from fuente.study.faults import broken

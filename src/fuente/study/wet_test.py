@@ -10,8 +10,8 @@ import numpy as np
 from fuente.devices.base import Rank, Verdict
 from fuente.errors import EntryError
 from fuente.network.assembly import Assembly
-from fuente.network.laws import ReturnLine
 from fuente.network.model import FLOOR, Cell, Network, Solution
+from fuente.network.returning import ReturnLine
 from fuente.network.transient import Event, History, transient
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Broken, Fault

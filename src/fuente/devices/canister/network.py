@@ -15,8 +15,8 @@ from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import felt, foam, packed
 from fuente.network.beds import Resistance, Sealed, bed_loss
-from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Cell, Link, WayKind
+from fuente.network.returning import Outlet, ReturnLine
 from fuente.water.properties import GRAVITY
 
 FLOSS = 100e-6  # m: what a felt of the same loss keeps back; an assumption, as floss is sold by weight

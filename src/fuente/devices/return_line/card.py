@@ -16,8 +16,8 @@ from fuente.devices.return_line.network import curve, end_of, hole_works, link_i
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.site import Site
 from fuente.errors import EntryError
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.network.returning import ReturnLine
 
 FORMS = (("open", "an open end"), ("bar", "a spray bar"))
 

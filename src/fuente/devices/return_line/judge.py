@@ -15,8 +15,8 @@ from fuente.devices.return_line.network import curve, end_of, hole_works, link_i
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
 from fuente.devices.rules import judged_by
 from fuente.devices.site import Site
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.network.returning import ReturnLine
 from fuente.one_line import within
 from fuente.water.properties import Water
 

@@ -15,8 +15,8 @@ from fuente.errors import FuenteError, PumpTooWeak, SpecError
 from fuente.hydraulics.drains import air_hole_breaks
 from fuente.hydraulics.pipes import Pipe, spray_bar_k
 from fuente.hydraulics.pumps import PumpCurve
-from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Link, WayKind
+from fuente.network.returning import Outlet, ReturnLine
 from fuente.water.properties import Water
 
 

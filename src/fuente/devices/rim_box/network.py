@@ -13,8 +13,9 @@ from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
 from fuente.network.aeration import Lift, modest_share
-from fuente.network.laws import Outlet, Pad, ReturnLine, Spill, Weir
+from fuente.network.laws import Pad, Spill, Weir
 from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
+from fuente.network.returning import Outlet, ReturnLine
 
 FOAM_VOID = 0.97
 POURS = 0.02  # m over the box's lip at which its tube lets go, so that it does not siphon back

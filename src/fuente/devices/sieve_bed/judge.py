@@ -21,8 +21,8 @@ from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.hydraulics.drains import full_siphon
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import FloatedFeed
-from fuente.network.laws import ReturnLine
 from fuente.network.model import Solution
+from fuente.network.returning import ReturnLine
 from fuente.structure.walls import tube_sag
 from fuente.water.properties import GRAVITY
 

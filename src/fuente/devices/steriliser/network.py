@@ -11,8 +11,8 @@ from fuente.devices.pumping import BACKWARDS_K, pump_curve
 from fuente.devices.steriliser.spec import Steriliser
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.beds import Sealed
-from fuente.network.laws import Outlet, ReturnLine
 from fuente.network.model import Cell, Link, WayKind
+from fuente.network.returning import Outlet, ReturnLine
 
 _UP = 12.0  # m over the room's floor to which its head is followed
 
