@@ -24,7 +24,8 @@ from fuente.life.inputs import (
 )
 from fuente.life.nitrifiers import GROWTH
 from fuente.life.reactor import Living
-from fuente.network.transport import Stirred, march, rest
+from fuente.network.resting import rest
+from fuente.network.transport import Stirred, march
 from fuente.water.properties import HEAT_CAPACITY, free_ammonia_fraction, oxygen_saturation
 
 HOUR, DAY = 3600.0, 86400.0

@@ -11,7 +11,8 @@ from hypothesis import strategies as st
 
 from fuente.demo.reading_room import reading_room
 from fuente.errors import SolveError
-from fuente.network.transport import Stirred, march, rest, rest_at
+from fuente.network.resting import rest, rest_at
+from fuente.network.transport import Stirred, march
 from fuente.study.analysis import Analysis
 
 HOUR, DAY = 3600.0, 86400.0

@@ -239,7 +239,7 @@ def test_at_the_feed_that_is_carried_a_limit_is_met(make):
     def over(feed):
         water = limits.water(feed / limits.base.fed)
         living = replace_ph(water.dripping)
-        from fuente.network.transport import rest
+        from fuente.network.resting import rest
 
         y = rest(living, carried.values, slice(0, living.sums.start), 1e4)
         tanks = list(water.tanks.values())

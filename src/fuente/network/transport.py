@@ -6,10 +6,9 @@ them writes that as a ``System`` of rates with their slopes; ``march`` follows i
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
-from functools import cached_property, lru_cache
+from functools import cached_property
 from typing import Protocol
 
 import numpy as np
@@ -17,6 +16,7 @@ import numpy as np
 from fuente import halting
 from fuente.errors import SolveError
 from fuente.network.model import Solution, WayKind
+from fuente.network.pattern import pattern_of
 
 _LEAST = 1e-6  # m³: what holds less is a place where flows meet, not a reactor
 _TELLS = 1e-13  # m³/s: what is less is the rounding of a solved network
@@ -140,8 +140,6 @@ _FIRST = 60.0  # s
 _AFTER_JUMP = 600.0  # s
 _MIXES, _LOOSER = 3600.0, 30.0  # s after a jump in which water mixes, and how much looser it is followed meanwhile
 _SHORTEST = 1e-3  # s
-_SEEN = 100.0  # times what is small of a value: what is as large may double at once
-_CLOSE = 1e-4  # of a value, that a last whole step of Newton moves: what is left is its square
 _BELOW = 1e-13  # of a value's scale at 1: how far under nothing rounding may take it
 
 
@@ -162,7 +160,7 @@ class Stepper:
 
     def __init__(self, system: System, rtol: float = _RTOL):
         self.system, self.rtol = system, rtol
-        self._matrix = _pattern(system)
+        self._matrix = pattern_of(system)
         self.step = _FIRST
         self.steps = self.refused = 0
 
@@ -281,154 +279,3 @@ def _between(at: np.ndarray, values: np.ndarray, times: np.ndarray) -> np.ndarra
                 weight *= (times - at[first + j]) / (at[first + i] - at[first + j])
         found += weight[:, None] * values[first + i]
     return found
-
-
-def rest_at(
-    system: Callable[[float], System],
-    by_factor: Callable[[np.ndarray], np.ndarray],
-    start: np.ndarray,
-    factor: float,
-    aim: Callable[[np.ndarray], tuple[float, int, float]],
-    among: slice = slice(None),
-    most: int = 120,
-) -> tuple[np.ndarray, float]:
-    """Where nothing changes any more and ``aim`` is met: values, and the factor at which a system that goes straight by
-    it comes to rest so; ``by_factor`` are the slopes of its rates by that. ``aim`` gives a value that is to be 1 at the
-    end, straight in one of the values, which, and its slope by that.
-
-    Newton's method for values and factor together; no step more than doubles or halves either. Raises SolveError where
-    that finds nothing.
-    """
-    first = system(factor)
-    rows, _ = first.entries
-    pattern = _pattern(first)
-    held = np.ones(first.size, dtype=bool)
-    held[among] = False
-    y = np.asarray(start, dtype=float)
-    diagonal = np.where(held, 1.0, 1e-14)
-    for _ in range(most):
-        halting.step()
-        now = system(factor)
-        rates = np.where(held, 0.0, now.rates(y))
-        solve = pattern.factored(np.where(held[rows], 0.0, now.slopes(y)), diagonal)
-        alone, along = solve(rates), solve(np.where(held, 0.0, by_factor(y)))
-        value, which, slope = aim(y)
-        turn = slope * along[which]
-        if not np.isfinite(turn) or abs(turn) < 1e-300:
-            break
-        more = (1.0 - value - slope * alone[which]) / turn
-        change = alone + more * along
-        bold = float(np.max((np.abs(change) / (_SEEN * first.scale + np.abs(y)))[among]))
-        share = min(1.0, 1.0 / max(bold, 1e-30), 0.5 * factor / max(-more, 1e-30), factor / max(more, 1e-30))
-        y = np.asarray(np.where(first.signed, y + share * change, np.maximum(y + share * change, y / 4)))
-        factor += share * more
-        if share == 1.0 and bold < _CLOSE and abs(more) < _CLOSE * factor:
-            return y, factor
-    raise SolveError("No feed was found at which the water stands at the limits.")
-
-
-def rest(
-    system: System, start: np.ndarray, among: slice = slice(None), first: float = 60.0, most: int = 300
-) -> np.ndarray:
-    """Values at which nothing changes any more, of those ``among`` which that is asked: implicit steps that grow until
-    the values stand to 1e-9 of themselves and their scale. The others stay as they are; ``first`` s is the first step,
-    long where the start is near. Raises SolveError where no such state is found.
-    """
-    rows, _ = system.entries
-    pattern = _pattern(system)
-    held = np.ones(system.size, dtype=bool)
-    held[among] = False
-    y, h = np.asarray(start, dtype=float), first
-    for _ in range(most):
-        halting.step()
-        rates = np.where(held, 0.0, system.rates(y))
-        slopes = np.where(held[rows], 0.0, system.slopes(y))
-        made = y + pattern.factored(slopes, 1.0 / h)(rates)
-        changed = np.abs(made - y)[among]
-        # A step that throws something far is not taken: what dies out by it would not come back.
-        bold = float(np.max(changed / (_SEEN * system.scale + np.abs(y))[among]))
-        if (bold > 1.0 or bool((made < -system.scale)[~system.signed].any())) and h > 1e-3:
-            h *= 0.2
-            continue
-        y = np.asarray(np.where(system.signed, made, np.maximum(made, 0.0)))
-        if h > 1e12 and float(np.max(changed / (system.scale + np.abs(y))[among])) < 1e-9:
-            return y
-        h = min(h * (2.0 if bold > 0.3 else 5.0 if bold > 0.03 else 30.0 if bold > 3e-3 else 1e4), 1e15)
-    raise SolveError("The water comes to no steady state in which everything stays as it is.")
-
-
-def _pattern(system: System) -> Pattern:
-    """Of a system's slopes; the same for all of one shape."""
-    rows, columns = system.entries
-    return _known(rows.astype(np.int64).tobytes(), columns.astype(np.int64).tobytes(), system.size)
-
-
-@lru_cache(maxsize=16)
-def _known(rows: bytes, columns: bytes, size: int) -> Pattern:
-    return Pattern(np.frombuffer(rows, dtype=np.int64), np.frombuffer(columns, dtype=np.int64), size)
-
-
-class Pattern:
-    """A sparse matrix d − J by its entries, in an order in which it fills up little; d on the diagonal.
-
-    What nothing else goes by, as sums do, is left out of the factors and follows from the rest.
-    """
-
-    def __init__(self, rows: np.ndarray, columns: np.ndarray, size: int):
-        from scipy.sparse import csc_matrix
-        from scipy.sparse.linalg import splu
-
-        self.size = size
-        leads = np.zeros(size, dtype=bool)
-        leads[columns] = True
-        self._leads, self._follows = np.nonzero(leads)[0], np.nonzero(~leads)[0]
-        place = np.cumsum(leads) - 1
-        self._kept = np.nonzero(leads[rows])[0]
-        self._summed = np.nonzero(~leads[rows])[0]
-        self._into = (np.cumsum(~leads) - 1)[rows[self._summed]]
-        self._of = place[columns[self._summed]]
-        count = self._leads.size
-        diagonal = np.arange(count)
-        all_rows = np.concatenate((place[rows[self._kept]], diagonal))
-        all_columns = np.concatenate((place[columns[self._kept]], diagonal))
-        heavy = np.where(all_rows == all_columns, float(size), -1.0)
-        first = csc_matrix((heavy, (all_rows, all_columns)), shape=(count, count))
-        order = splu(first, permc_spec="MMD_AT_PLUS_A").perm_c
-        self._order = order
-        self._back = self._leads[np.argsort(order)]
-        flat = order[all_columns].astype(np.int64) * count + order[all_rows]
-        places, self._slot = np.unique(flat, return_inverse=True)
-        self._within = (places % count).astype(np.int32)
-        self._starts = np.searchsorted(places // count, np.arange(count + 1)).astype(np.int32)
-        self._own = threading.local()
-
-    def factored(self, slopes: np.ndarray, diagonal: float | np.ndarray) -> Callable[[np.ndarray], np.ndarray]:
-        """What solves for right sides, with d on the diagonal."""
-        from scipy.sparse import csc_matrix
-        from scipy.sparse.linalg import splu
-
-        d = np.broadcast_to(diagonal, self.size)
-        count = self._leads.size
-        values = np.concatenate((-slopes[self._kept], d[self._leads]))
-        added = np.bincount(self._slot, values, self._within.size)
-        matrix = getattr(self._own, "matrix", None)
-        if matrix is None:  # one for each thread: to look through its places each time takes as long as to factor it
-            matrix = self._own.matrix = csc_matrix((added, self._within, self._starts), shape=(count, count))
-        matrix.data = added
-        try:
-            # The order holds where the diagonal is kept wherever it is a tenth of its column: with full pivoting three
-            # times as much fills in.
-            solve = splu(matrix, permc_spec="NATURAL", diag_pivot_thresh=0.1, relax=1, panel_size=4).solve
-        except RuntimeError:  # exactly singular: nothing pulls on some value
-            raise SolveError("The water comes to no steady state in which everything stays as it is.") from None
-        summed, below = slopes[self._summed], d[self._follows]
-
-        def solved(right: np.ndarray) -> np.ndarray:
-            led = solve(right[self._back])[self._order]
-            found = np.empty(self.size)
-            found[self._leads] = led
-            more = np.bincount(self._into, summed * led[self._of], self._follows.size)
-            found[self._follows] = (right[self._follows] + more) / below
-            return found
-
-        return solved

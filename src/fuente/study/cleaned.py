@@ -9,7 +9,8 @@ from dataclasses import dataclass
 import numpy as np
 
 from fuente.life.inputs import AMMONIA, NITRITE
-from fuente.network.transport import march, rest
+from fuente.network.resting import rest
+from fuente.network.transport import march
 from fuente.study.limits import Limits
 
 LOST = 0.7  # of what lives on a part that is rinsed hard, an assumption; old tank water leaves more

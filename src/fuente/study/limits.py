@@ -24,7 +24,7 @@ from fuente.life.inputs import (
 from fuente.life.load import ALKALINITY_OF_NITROGEN
 from fuente.life.nitrifiers import GROWTH, Growth
 from fuente.life.reactor import Living
-from fuente.network.transport import rest, rest_at
+from fuente.network.resting import rest, rest_at
 from fuente.study.bucket import SOFT
 from fuente.study.living import LivingWater, Place
 from fuente.units import UnitSystem

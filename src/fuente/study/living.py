@@ -29,9 +29,10 @@ from fuente.life.renewal import NITRATE_ION
 from fuente.network.aeration import Aeration
 from fuente.network.laws import Standpipe
 from fuente.network.model import WayKind
+from fuente.network.resting import rest
 from fuente.network.returning import ReturnLine
 from fuente.network.supplies import Falls
-from fuente.network.transport import Stirred, rest
+from fuente.network.transport import Stirred
 from fuente.study.situation import Situation
 from fuente.water.properties import density, oxygen_saturation
 
