@@ -26,7 +26,11 @@ def unbroken(text: str) -> str:
     >>> unbroken("of 6 g/day fed") == "of 6\u00a0g/\u2060day fed"
     True
     """
-    return _WITHIN.sub(lambda m: f"{m[1] or m[2]}/\u2060", _BETWEEN.sub("\u00a0", text))
+    return _WITHIN.sub(lambda m: f"{m[1] or m[2]}/\u2060", _bound(text))
+
+
+def _bound(text: str) -> str:
+    return _BETWEEN.sub("\u00a0", text)
 
 
 class _Whole(QLabel):
@@ -41,8 +45,8 @@ class _Whole(QLabel):
     def setText(self, text: str) -> None:
         """Other words, of another height."""
         self._said = text
-        super().setText(unbroken(text))
-        self._soon()
+        super().setText(unbroken(text) if self.textFormat() == Qt.TextFormat.PlainText else _bound(text))
+        self._soon()  # rich text can be copied: a space that binds is copied as a space
 
     def text(self) -> str:
         """As it was said: what keeps lines whole is for the eye alone."""
