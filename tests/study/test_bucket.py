@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import datetime
 import json
+from dataclasses import replace
 
 import numpy as np
 import pytest
@@ -58,7 +59,7 @@ def test_what_grows_is_what_was_dosed_not_how_much_media_there_is():
 def test_cold_takes_longer_and_too_cold_for_ever():
     days = [bucket(temperature=t).ready for t in (28.0, 20.0, 12.0)]
     assert days[0] < days[1] < days[2]
-    slow = GROWTH.__class__(**{**vars(GROWTH), "grow_a": 0.05 / DAY})
+    slow = replace(GROWTH, grow_a=0.05 / DAY)
     assert bucket(growth=slow).ready is None
 
 
