@@ -12,7 +12,7 @@ from hypothesis import HealthCheck, settings
 
 from fuente.demo.reading_room import reading_room
 from fuente.document.system import System
-from fuente.memory import calm_collector
+from fuente.memory import calm_collector, collect_by_hand, collect_due
 from fuente.study.analysis import Analysis
 
 # The same examples in every run, so that a red check means a change; FUENTE_EXPLORE=1 looks for new ones.
@@ -52,6 +52,13 @@ def solved(demo: System) -> Analysis:
 def pytest_sessionstart() -> None:
     """The garbage collector as the application sets it."""
     calm_collector()
+    collect_by_hand()
+
+
+@pytest.hookimpl(trylast=True)
+def pytest_runtest_teardown() -> None:
+    """After a test, as the application does between two events."""
+    collect_due()
 
 
 def pytest_collection_modifyitems(items: list[pytest.Item]) -> None:

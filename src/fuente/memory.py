@@ -1,11 +1,11 @@
-"""How often the interpreter looks for reference cycles, and how long one thread keeps it."""
+"""When the interpreter looks for reference cycles, and how long one thread keeps it."""
 
 from __future__ import annotations
 
 import gc
 import sys
-from collections.abc import Iterator
-from contextlib import contextmanager
+
+_SELDOM = (100_000, 20, 50)  # objects made since the last search; searches of each age before the next age is searched
 
 
 def calm_collector() -> None:
@@ -15,21 +15,23 @@ def calm_collector() -> None:
     """
     gc.collect()
     gc.freeze()
-    gc.set_threshold(100_000, 20, 50)
+    gc.set_threshold(*_SELDOM)
 
 
-@contextmanager
-def nothing_collected() -> Iterator[None]:
-    """For what walks over all widgets: a window that was closed, and is let go by a collection on the way, would leave
-    Qt with a pointer to nothing.
+def collect_by_hand() -> None:
+    """Collect only where ``collect_due`` is called.
+
+    A collection begins wherever an object is made: in a thread of the pool, while Qt paints, while it walks over all
+    widgets with a new style. A closed window that is let go there is taken from under Qt's hands.
     """
-    on = gc.isenabled()
     gc.disable()
-    try:
-        yield
-    finally:
-        if on:
-            gc.enable()
+    gc.set_threshold(*_SELDOM)
+
+
+def collect_due() -> int:
+    """Collect what is due by the collector's own thresholds; how many objects were let go."""
+    due = [age for age, (made, limit) in enumerate(zip(gc.get_count(), gc.get_threshold(), strict=True)) if made > limit]
+    return gc.collect(max(due)) if due and due[0] == 0 else 0
 
 
 def share_threads() -> None:

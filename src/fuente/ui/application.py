@@ -5,9 +5,13 @@ from __future__ import annotations
 import os
 import sys
 
+from PySide6.QtCore import QTimer
 from PySide6.QtWidgets import QApplication
 
+from fuente.memory import collect_by_hand, collect_due
 from fuente.ui import settings, spoken, theme
+
+_COLLECT = 500  # ms
 
 
 def application(name: str = "", text: float = 0.0) -> QApplication:
@@ -26,6 +30,7 @@ def application(name: str = "", text: float = 0.0) -> QApplication:
         from fuente.ui.app_icon import icon
 
         app.setWindowIcon(icon())
+        _collect_between_events(app)
     chosen = name or settings.choice("theme", "dark" if theme.wants_dark() else "light")
     try:
         size = text or float(settings.choice("text", "1"))
@@ -33,3 +38,11 @@ def application(name: str = "", text: float = 0.0) -> QApplication:
         size = 1.0
     theme.apply(app, chosen, min(max(size, 0.8), 2.5))
     return app
+
+
+def _collect_between_events(app: QApplication) -> None:
+    """Cycles are let go of in the interface thread, between two events."""
+    collect_by_hand()
+    timer = QTimer(app)
+    timer.timeout.connect(collect_due)
+    timer.start(_COLLECT)

@@ -12,8 +12,6 @@ from PySide6.QtCore import Qt
 from PySide6.QtGui import QColor, QFont, QFontDatabase, QGuiApplication, QPalette
 from PySide6.QtWidgets import QApplication
 
-from fuente.memory import nothing_collected
-
 
 @dataclass(frozen=True)
 class Theme:
@@ -189,11 +187,6 @@ def apply(app: QApplication, name: str, text_scale: float = 1.0) -> None:
     """Put a theme and a text size on the whole application."""
     _use.theme = DARK if name == "dark" else LIGHT
     _use.scale = text_scale
-    with nothing_collected():  # each of these walks over all widgets
-        _put_on(app)
-
-
-def _put_on(app: QApplication) -> None:
     style = app.style()
     if style is None or style.name() != "fusion":
         app.setStyle("Fusion")
