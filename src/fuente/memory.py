@@ -30,7 +30,8 @@ def collect_by_hand() -> None:
 
 def collect_due() -> int:
     """Collect what is due by the collector's own thresholds; how many objects were let go."""
-    due = [age for age, (made, limit) in enumerate(zip(gc.get_count(), gc.get_threshold(), strict=True)) if made > limit]
+    counts = zip(gc.get_count(), gc.get_threshold(), strict=True)
+    due = [age for age, (made, limit) in enumerate(counts) if made > limit]
     return gc.collect(max(due)) if due and due[0] == 0 else 0
 
 
