@@ -6,7 +6,8 @@ import pytest
 
 from amounts import LPH
 from devices_of import overflows, returns, sumps
-from fuente.catalogue.loader import bulkhead_for, pipe_size, valve_k
+from fuente.catalogue.loader import bulkhead_for, pipe_size
+from fuente.catalogue.valves import valve_k
 from fuente.devices.overflow.modes import capacity, state, states, trimmed_opening
 from fuente.devices.overflow.parts import hole_at
 from fuente.devices.overflow.schools import drains_for

@@ -16,7 +16,8 @@ from fuente.devices.tank.spec import Tank
 from fuente.document.system import System
 from fuente.hydraulics.weirs import weir_head
 from fuente.network import Link, Network, steady
-from fuente.network.model import FLOOR, Cell, LevelCurve
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell
 from fuente.water.properties import water
 
 SINK = Cell(FLOOR, "floor", -1000.0, -999.0, LevelCurve.prism(-1000.0, -999.0, 1e4), sink=True)

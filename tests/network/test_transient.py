@@ -12,7 +12,8 @@ from closing import closure
 from fuente.errors import SolveError
 from fuente.network import Link, Network, settle
 from fuente.network.laws import Gap, Spill
-from fuente.network.model import FLOOR, Cell, LevelCurve
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell
 from fuente.network.transient import STILL, Event, History, transient
 
 

@@ -21,7 +21,8 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.network import settle
 from fuente.network.assembly import Assembly
 from fuente.network.laws import Bulkhead, Standpipe
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Network
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell, Link, Network
 from fuente.network.steps import double_step
 from fuente.network.supplies import Falls, Lines, RimSiphon
 from fuente.network.transient import Event, transient

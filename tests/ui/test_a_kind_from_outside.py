@@ -21,7 +21,8 @@ from fuente.drawing.primitives import Drawing, Handle, box
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.network.beds import Bed, hole_loss
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.shown.section import section
 from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter

@@ -19,7 +19,7 @@ _MODULES = (
     ("making", "MAKING"),
     ("systems", "SYSTEMS"),
     ("filter_questions", "FILTERS"),
-    ("life", "LIFE"),
+    ("life_questions", "LIFE"),
 )
 
 

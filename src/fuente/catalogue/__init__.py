@@ -10,8 +10,6 @@ from fuente.catalogue.loader import (
     Medium,
     PipeSize,
     Sheet,
-    ball_valve_angle,
-    ball_valve_k,
     bulkhead,
     bulkhead_for,
     bulkheads,
@@ -31,9 +29,9 @@ from fuente.catalogue.loader import (
     stock,
     take_off,
     trade_sizes,
-    valve_k,
     wider_pipe,
 )
+from fuente.catalogue.valves import ball_valve_angle, ball_valve_k, valve_k
 
 __all__ = [
     "FITTINGS",

@@ -127,7 +127,8 @@ class Sheet:
 
 
 @lru_cache(maxsize=1)
-def _raw() -> dict[str, Any]:
+def tables() -> dict[str, Any]:
+    """What the catalogue's file says."""
     return tomllib.loads(files("fuente.catalogue").joinpath("catalogue.toml").read_text("utf-8"))
 
 
@@ -141,7 +142,7 @@ def _fraction(size: float) -> str:
 def _pipes() -> dict[str, PipeSize]:
     from fluids.piping import nearest_pipe
 
-    raw = _raw()
+    raw = tables()
     sizes: list[PipeSize] = []
     for grade, rows in raw["metric_pipe"].items():
         for outside, wall in rows:
@@ -165,19 +166,19 @@ def _pipes() -> dict[str, PipeSize]:
 
 @lru_cache(maxsize=1)
 def _fittings() -> dict[str, Fitting]:
-    return {key: Fitting(key, row["name"], row["k"]) for key, row in _raw()["fittings"].items()}
+    return {key: Fitting(key, row["name"], row["k"]) for key, row in tables()["fittings"].items()}
 
 
 @lru_cache(maxsize=1)
 def _media() -> dict[str, Medium]:
-    return {key: Medium(id=key, **{**r, "size": r["size"] / 1000}) for key, r in _raw()["media"].items()}
+    return {key: Medium(id=key, **{**r, "size": r["size"] / 1000}) for key, r in tables()["media"].items()}
 
 
 @lru_cache(maxsize=1)
 def consumables() -> tuple[Consumable, ...]:
     """All that is used up, foam by rising pores first."""
     found = []
-    for key, row in _raw()["consumables"].items():
+    for key, row in tables()["consumables"].items():
         sheet = tuple(side / 1000 for side in row["sheet"]) if "sheet" in row else None
         changed = {"sheet": sheet, "life": row["life"] * 7 * 86400.0, "dose": row.get("dose", 0.0) / 1000}
         found.append(Consumable(id=key, **{**row, **changed}))
@@ -298,7 +299,7 @@ def bulkheads() -> tuple[Bulkhead, ...]:
             row["flange"] / 1000,
             row["gasket"] / 1000,
         )
-        for size, row in _raw()["bulkheads"].items()
+        for size, row in tables()["bulkheads"].items()
     )
 
 
@@ -327,7 +328,7 @@ def sheets(material: str) -> tuple[Sheet, ...]:
     """Sheet of a material (glass, acrylic) by rising thickness."""
     rows = (
         Sheet(key, row["material"], row["thickness"] / 1000)
-        for key, row in _raw()["sheets"].items()
+        for key, row in tables()["sheets"].items()
         if row["material"] == material
     )
     return tuple(sorted(rows, key=lambda s: s.thickness))
@@ -340,7 +341,7 @@ def sheet(material: str, least: float) -> Sheet | None:
 
 def sold_as(material: str, thickness: float) -> tuple[float, float, float]:
     """The usual sheet of a material and a thickness in m: its length and width in m, and its price in any money."""
-    row = _get(_raw()["sold"], material, "sheet of")
+    row = _get(tables()["sold"], material, "sheet of")
     length, width = (side / 1000 for side in row["size"])
     return length, width, round(row["price"] * length * width * thickness * 1000)
 
@@ -360,12 +361,12 @@ def soft_sheet(kind: str, thickness: float) -> Consumable:
 @lru_cache(maxsize=1)
 def saws_sold() -> tuple[float, ...]:
     """Hole saws as they are sold, m, rising."""
-    return tuple(size / 1000 for size in _raw()["saws"]["sizes"])
+    return tuple(size / 1000 for size in tables()["saws"]["sizes"])
 
 
 def take_off(kind: str, pipe: PipeSize) -> float | None:
     """What a fitting takes off a pipe's run at one of its ends, m; None for what does not lie in a run. ±3 mm."""
-    share = _raw()["take_off"].get(kind)
+    share = tables()["take_off"].get(kind)
     return None if share is None else float(share) * pipe.outside
 
 
@@ -376,53 +377,3 @@ def socket_depth(pipe: PipeSize) -> float:
     22
     """
     return 0.5 * pipe.outside + 0.006
-
-
-def valve_k(opening: float) -> float:
-    """Loss coefficient of a gate valve at a share of opening (0.02 to 1); log interpolation, ±50 %."""
-    table = _raw()["gate_valve"]
-    return _log_between(table["opening"], table["k"], opening)
-
-
-SHUT_ANGLE = 72.0  # degrees from open at which a ball valve passes nothing to speak of
-
-
-def ball_valve_k(angle: float) -> float | None:
-    """Loss coefficient of a ball valve with its handle turned by an angle in degrees from open; None where it is shut.
-
-    Weisbach's values, log interpolation, on to 72°; ±30 %, more near shut, where valves differ.
-    """
-    if angle >= SHUT_ANGLE:
-        return None
-    table = _raw()["ball_valve"]
-    angles, ks = table["angle"], table["k"]
-    if angle > angles[-1]:
-        return float(ks[-1] * (ks[-1] / ks[-2]) ** ((angle - angles[-1]) / (angles[-1] - angles[-2])))
-    return _log_between(angles, ks, angle)
-
-
-def ball_valve_angle(k: float) -> float:
-    """The angle in degrees from open at which a ball valve has a loss coefficient: the inverse of ball_valve_k."""
-    table = _raw()["ball_valve"]
-    angles, ks = table["angle"], table["k"]
-    if k > ks[-1]:
-        more = math.log(k / ks[-1]) / math.log(ks[-1] / ks[-2]) * (angles[-1] - angles[-2])
-        return float(min(angles[-1] + more, SHUT_ANGLE))
-    return _log_inverse(angles, ks, k)
-
-
-def _log_between(xs: list[float], ks: list[float], x: float) -> float:
-    x = min(max(x, xs[0]), xs[-1])
-    for x0, x1, k0, k1 in zip(xs, xs[1:], ks, ks[1:], strict=False):
-        if x <= x1:
-            return float(k0 * (k1 / k0) ** ((x - x0) / (x1 - x0)))
-    return float(ks[-1])
-
-
-def _log_inverse(xs: list[float], ks: list[float], k: float) -> float:
-    low, high = min(ks), max(ks)
-    k = min(max(k, low), high)
-    for x0, x1, k0, k1 in zip(xs, xs[1:], ks, ks[1:], strict=False):
-        if min(k0, k1) <= k <= max(k0, k1):
-            return float(x0 + (x1 - x0) * math.log(k / k0) / math.log(k1 / k0))
-    return float(xs[-1])

@@ -13,7 +13,6 @@ from typing import Any, Literal, NamedTuple, Protocol
 from pydantic import Field
 
 from fuente.devices.base import (
-    Choice,
     Edit,
     Finding,
     Fragment,
@@ -26,10 +25,11 @@ from fuente.devices.base import (
     Verdict,
 )
 from fuente.devices.lives import Live, Surface, cores_take
+from fuente.devices.offered import AirPlace, Balance, Offer, Room, Share
 from fuente.devices.pieces import FirstRun, Parts
 from fuente.devices.site import ASSUMED_FEED, KEPT, OXYGEN, Port, Site, Space, Vessel
 from fuente.drawing.primitives import Drawing, Point
-from fuente.network.aeration import Aeration, AirDrop, Lift
+from fuente.network.aeration import Aeration, AirDrop
 from fuente.network.model import Law, Network, Solution
 
 # -- what a device joins ----------------------------------------------------------------------------------------------
@@ -247,16 +247,6 @@ class Study(Protocol):
 
 
 @dataclass(frozen=True)
-class Share:
-    """What a tank of many gets: flow m³/s, its part of the most that any gets, and a mark: least, most or none."""
-
-    flow: float
-    part: float
-    mark: str = ""
-    text: str = ""
-
-
-@dataclass(frozen=True)
 class Look:
     """What a drawing shows: the water of one situation, of many tanks only the chosen one with handles."""
 
@@ -270,57 +260,6 @@ class Look:
     def chosen(self, *ids: str) -> bool:
         """Whether handles are wanted on something that belongs to one of these."""
         return not self.many or self.focus in ids
-
-
-@dataclass(frozen=True)
-class Offer:
-    """What a device adds to the card of a tank that it serves."""
-
-    choices: tuple[Choice, ...] = ()
-    readings: tuple[Reading, ...] = ()
-    why: Reading | None = None  # why the tank gets what it gets
-    commands: Callable[[], tuple[tuple[str, Edit], ...]] | None = None
-    serves: bool = True  # whether the tank's headline is then its flow
-
-
-@dataclass(frozen=True)
-class Room:
-    """A place that can be emptied for cleaning: its station's id, what it is called, its cells."""
-
-    id: str
-    title: str
-    cells: tuple[str, ...]
-    dirt: int = 0  # which is cleaned first: the highest
-    moves_on: bool = False  # whether a pump stands in it, so that cleaning it is stopping everything
-    local: str = ""  # what it is called within its device, as scripts write it
-
-
-@dataclass(frozen=True)
-class AirPlace:
-    """A place within a device that takes air: the id of its station, its device and port, what it is called, air in
-    m³/s that it wants, its tube; where its airline ends in the drawing and where it comes over the rim, mm.
-    """
-
-    id: str
-    device: str
-    port: str
-    title: str
-    wish: float
-    lift: Lift
-    at: Point
-    over: Point
-
-
-@dataclass(frozen=True)
-class Balance:
-    """What to set valves to so that each tank gets its wish: settings by id, the share of it that is reached, who is
-    the limit.
-    """
-
-    settings: Mapping[str, float]
-    share: float
-    limit: str
-    edit: Edit
 
 
 # -- the verbs --------------------------------------------------------------------------------------------------------

@@ -18,7 +18,8 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Lift, modest_share
 from fuente.network.beds import Bed, FloatFed, Resistance, Through
 from fuente.network.laws import Bulkhead, Spill, Standpipe
-from fuente.network.model import FLOOR, Cell, Law, LevelCurve, Link, Solution, Walls, WayKind
+from fuente.network.level_curve import LevelCurve, Walls
+from fuente.network.model import FLOOR, Cell, Law, Link, Solution, WayKind
 from fuente.network.returning import Outlet, ReturnLine
 from fuente.network.supplies import Falls, Lines
 from fuente.one_line import within

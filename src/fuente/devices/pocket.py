@@ -19,7 +19,8 @@ from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.aeration import Lift, best_share, modest_share
 from fuente.network.beds import Bed, Resistance
-from fuente.network.model import Cell, Law, LevelCurve, Link, Solution, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Law, Link, Solution, WayKind
 from fuente.network.returning import Outlet, ReturnLine
 
 AIR_CAUTION = "Set an air pump above the water or fit a check valve: when it stops, water siphons back down its line."

@@ -5,10 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import Device, Offer
+from fuente.devices.contract import Device
 from fuente.devices.edits import taken_out
 from fuente.devices.filtering import FilterSpec
 from fuente.devices.homes import HomeSpec
+from fuente.devices.offered import Offer
 from fuente.document.system import System
 from fuente.study.analysis import Analysis
 

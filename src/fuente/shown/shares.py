@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Share
+from fuente.devices.offered import Share
 from fuente.study.analysis import Analysis
 from fuente.study.situation import Situation
 

@@ -9,8 +9,9 @@ from functools import partial
 from fuente.catalogue import Catalogue, Medium
 from fuente.devices import kind_of
 from fuente.devices.base import Reading, Station
-from fuente.devices.contract import Device, Offer
+from fuente.devices.contract import Device
 from fuente.devices.homes import HomeSpec
+from fuente.devices.offered import Offer
 from fuente.network.model import Solution
 from fuente.shown.commands import commands_of, place_commands
 from fuente.shown.racks import rack_station

@@ -10,7 +10,8 @@ from typing import Any, TypeVar
 from fuente import halting
 from fuente.devices import kind_of
 from fuente.devices.base import Rank, Verdict
-from fuente.devices.contract import Balance, Warmth
+from fuente.devices.contract import Warmth
+from fuente.devices.offered import Balance
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.hydraulics.air import OPEN_VALVE

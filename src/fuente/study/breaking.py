@@ -13,7 +13,8 @@ from fuente.network.aeration import Aeration
 from fuente.network.beds import FloatedFeed, Sealed, Through
 from fuente.network.duct import PumpDuct, Spout
 from fuente.network.ducts import Ducts
-from fuente.network.model import FLOOR, Cell, Group, Law, LevelCurve, Link, Network, Piped, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell, Group, Law, Link, Network, Piped, WayKind
 from fuente.network.returning import ReturnLine
 from fuente.network.supplies import Falls, Header, Lines
 from fuente.water.properties import GRAVITY

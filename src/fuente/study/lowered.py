@@ -6,8 +6,9 @@ from collections.abc import Container, Mapping, Sequence
 from functools import cached_property
 
 from fuente.devices import in_order, kind_of
-from fuente.devices.contract import AirPlace, Device, Room
+from fuente.devices.contract import Device
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.offered import AirPlace, Room
 from fuente.devices.plumbing import pumped_outs
 from fuente.devices.site import Port, Site, Space, Vessel
 from fuente.document.system import System

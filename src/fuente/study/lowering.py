@@ -12,7 +12,8 @@ from fuente.devices.homes import HomeSpec
 from fuente.devices.site import Site
 from fuente.document.system import System
 from fuente.network.aeration import Aeration, AirSupply, Lift
-from fuente.network.model import FLOOR, Cell, LevelCurve, Network, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell, Network, WayKind
 from fuente.network.supplies import Feed
 from fuente.study.sites import sites, stands, water_of
 

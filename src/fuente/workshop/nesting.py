@@ -12,57 +12,15 @@ import itertools
 import math
 import random
 import time
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 
 from fuente.errors import EntryError
 from fuente.halting import reached, step
+from fuente.workshop.cut_tree import Block, Piece, down, items_of
 from fuente.workshop.sheet_cuts import FINE, LEAST_OFFCUT, Board, Cut, Item, Nest, Nesting, Placed, Rect
 
 _MOST = 400  # panels of one nest
-
-
-@dataclass(frozen=True, eq=False)
-class _Block:
-    """An item, or two blocks side by side with a cut between them: beside each other where ``upright``, else one over
-    the other; each turned by a right angle or not.
-    """
-
-    length: float
-    width: float
-    turns: bool
-    item: Item | None = None
-    upright: bool = False
-    parts: tuple[tuple[_Block, bool], ...] = ()
-
-    def sides(self, turned: bool) -> tuple[float, float]:
-        """Length and width as it lies."""
-        return (self.width, self.length) if turned else (self.length, self.width)
-
-
-class _Piece:
-    """A node of a sheet's tree: free, filled by an item, or cut in two."""
-
-    __slots__ = ("cut", "item", "length", "parts", "width", "x", "y")
-
-    def __init__(self, x: float, y: float, length: float, width: float):
-        self.x, self.y, self.length, self.width = x, y, length, width
-        self.item: tuple[_Block, bool] | None = None
-        self.cut: tuple[bool, float] | None = None  # upright, where along the piece
-        self.parts: tuple[_Piece, _Piece | None] | None = None
-
-    def split(self, upright: bool, at: float, kerf: float) -> tuple[_Piece, _Piece | None]:
-        """Cut it; the part beyond the kerf may be nothing."""
-        if upright:
-            rest = self.length - at - kerf
-            first = _Piece(self.x, self.y, at, self.width)
-            second = _Piece(self.x + at + kerf, self.y, rest, self.width) if rest > FINE else None
-        else:
-            rest = self.width - at - kerf
-            first = _Piece(self.x, self.y, self.length, at)
-            second = _Piece(self.x, self.y + at + kerf, self.length, rest) if rest > FINE else None
-        self.cut, self.parts = (upright, at), (first, second)
-        return first, second
 
 
 @dataclass(frozen=True)
@@ -73,7 +31,7 @@ class _Rule:
     cut: int  # 0 leaves the larger rest whole, 1 the smaller, 2 upright first, 3 level first
 
 
-_ORDERS: tuple[Callable[[_Block], tuple[float, float]], ...] = (
+_ORDERS: tuple[Callable[[Block], tuple[float, float]], ...] = (
     lambda i: (max(i.length, i.width), min(i.length, i.width)),
     lambda i: (i.length * i.width, max(i.length, i.width)),
     lambda i: (min(i.length, i.width), max(i.length, i.width)),
@@ -87,7 +45,7 @@ class _Sheet:
 
     def __init__(self, board: Board, trim: float):
         self.board = board
-        room = _Piece(trim, trim, board.length - 2 * trim, board.width - 2 * trim)
+        room = Piece(trim, trim, board.length - 2 * trim, board.width - 2 * trim)
         self.root, self.free = room, [room]
 
 
@@ -120,7 +78,7 @@ def nest(
     search.fixed()
     if seconds > 0:
         search.wander(seconds)
-    left = unfit + [i for block in search.left for i in _items_of(block)]
+    left = unfit + [i for block in search.left for i in items_of(block)]
     return Nesting(tuple(_told(s, kerf) for s in search.best if s.root.parts or s.root.item), tuple(left), search.tried)
 
 
@@ -128,7 +86,7 @@ class _Search:
     """Tries layouts and keeps the best."""
 
     def __init__(self, items: list[Item], boards: Sequence[Board], kerf: float, trim: float, chance: random.Random):
-        self.items = self.single = [_Block(i.length, i.width, i.turns, i) for i in items]
+        self.items = self.single = [Block(i.length, i.width, i.turns, i) for i in items]
         self.kerf, self.trim, self.chance, self.boards = kerf, trim, chance, boards
         # Leftovers first, the smallest before larger ones; then what costs least by area, or least of all.
         own = sorted((b for b in boards if b.own), key=lambda b: b.area)
@@ -138,7 +96,7 @@ class _Search:
         self.ways = [by_area] if by_area == by_price else [by_area, by_price]
         self.by_use = self.best_use = by_area
         self.best: list[_Sheet] = []
-        self.left: list[_Block] = []
+        self.left: list[Block] = []
         self.score: tuple[float, ...] = (math.inf,)
         self.order: list[int] = []
         self.rules: list[_Rule] = []
@@ -164,7 +122,7 @@ class _Search:
                 self._all_rules(joined)
             self._climb(60)
 
-    def _all_rules(self, items: list[_Block]) -> None:
+    def _all_rules(self, items: list[Block]) -> None:
         """Every rule with every usual order."""
         self.items = items
         for way, key in itertools.product(self.ways, _ORDERS):
@@ -189,7 +147,7 @@ class _Search:
             if found <= score or self.chance.random() < 0.01:
                 order, rules, score = tried_order, tried_rules, found
 
-    def _joined(self, slack: float, chance: random.Random) -> list[_Block]:
+    def _joined(self, slack: float, chance: random.Random) -> list[Block]:
         """Blocks of pieces two by two, as long as a pair wastes no more than a share ``slack`` of its area; which pair
         is first is by chance.
         """
@@ -209,9 +167,9 @@ class _Search:
             blocks = [b for b in blocks if b is not made.parts[0][0] and b is not made.parts[1][0]] + [made]
         return blocks
 
-    def _pair(self, first: _Block, second: _Block, slack: float, room: Board) -> _Block | None:
+    def _pair(self, first: Block, second: Block, slack: float, room: Board) -> Block | None:
         """Two blocks as one, the way that wastes least; None where that is too much or lies on no sheet."""
-        best: tuple[float, _Block] | None = None
+        best: tuple[float, Block] | None = None
         for turn in (False, True) if first.turns else (False,):
             a, b = first.sides(turn)
             for other in (False, True) if second.turns else (False,):
@@ -226,7 +184,7 @@ class _Search:
                     if waste > slack * length * width + FINE or (best is not None and waste >= best[0]):
                         continue
                     turns = first.turns and second.turns
-                    made = _Block(length, width, turns, None, upright, ((first, turn), (second, other)))
+                    made = Block(length, width, turns, None, upright, ((first, turn), (second, other)))
                     if _lies(made, room.length - 2 * self.trim, room.width - 2 * self.trim):
                         best = (waste, made)
         return best[1] if best else None
@@ -246,7 +204,7 @@ class _Search:
         """Lay out in an order, each item by its rule; keep it where it is the best so far."""
         self.tried += 1
         sheets: list[_Sheet] = []
-        left: list[_Block] = []
+        left: list[Block] = []
         stock = [b.count if b.count is not None else math.inf for b in self.by_use]
         for at in order:
             item, rule = self.items[at], rules[at]
@@ -261,7 +219,7 @@ class _Search:
             self.order, self.rules, self.best_items, self.best_use = list(order), list(rules), self.items, self.by_use
         return score
 
-    def _placed(self, item: _Block, rule: _Rule, sheets: list[_Sheet], own: bool) -> bool:
+    def _placed(self, item: Block, rule: _Rule, sheets: list[_Sheet], own: bool) -> bool:
         chosen: tuple[float, _Sheet, int, bool] | None = None
         for number, sheet in enumerate(sheets):
             if sheet.board.own != own:
@@ -291,7 +249,7 @@ class _Search:
         self._fill(sheet, k, item, turned, rule)
         return True
 
-    def _opened(self, item: _Block, rule: _Rule, sheets: list[_Sheet], stock: list[float], own: bool) -> bool:
+    def _opened(self, item: Block, rule: _Rule, sheets: list[_Sheet], stock: list[float], own: bool) -> bool:
         for k, board in enumerate(self.by_use):
             if (
                 board.own != own
@@ -310,7 +268,7 @@ class _Search:
             return True
         return False
 
-    def _fill(self, sheet: _Sheet, k: int, item: _Block, turned: bool, rule: _Rule) -> None:
+    def _fill(self, sheet: _Sheet, k: int, item: Block, turned: bool, rule: _Rule) -> None:
         """Put an item into a free piece's corner and cut it free."""
         piece = sheet.free.pop(k)
         a, b = item.sides(turned)
@@ -329,7 +287,7 @@ class _Search:
                     sheet.free.append(more)
         piece.item = (item, turned)
 
-    def _score(self, sheets: list[_Sheet], left: list[_Block]) -> tuple[float, ...]:
+    def _score(self, sheets: list[_Sheet], left: list[Block]) -> tuple[float, ...]:
         """Less is better: what finds no sheet, money, bought area, what is cut from the emptiest bought sheet, and then
         the largest piece that is left over.
         """
@@ -344,21 +302,14 @@ class _Search:
         return sheet.board.area - sum(p.length * p.width for p in sheet.free)
 
 
-def _lies(item: Item | _Block, length: float, width: float) -> bool:
+def _lies(item: Item | Block, length: float, width: float) -> bool:
     straight = item.length <= length + FINE and item.width <= width + FINE
     return straight or (item.turns and item.width <= length + FINE and item.length <= width + FINE)
 
 
-def _fits(item: _Block, turned: bool, room: _Piece) -> bool:
+def _fits(item: Block, turned: bool, room: Piece) -> bool:
     a, b = item.sides(turned)
     return a <= room.length + FINE and b <= room.width + FINE
-
-
-def _items_of(block: _Block) -> Iterator[Item]:
-    if block.item is not None:
-        yield block.item
-    for part, _ in block.parts:
-        yield from _items_of(part)
 
 
 def _told(sheet: _Sheet, kerf: float) -> Nest:
@@ -366,7 +317,7 @@ def _told(sheet: _Sheet, kerf: float) -> Nest:
     placed: list[Placed] = []
     offcuts: list[Rect] = []
     cuts: list[Cut] = []
-    for piece in _down(sheet.root, kerf):
+    for piece in down(sheet.root, kerf):
         here = Rect(piece.x, piece.y, piece.length, piece.width)
         if piece.cut is not None:
             upright, at = piece.cut
@@ -383,29 +334,3 @@ def _told(sheet: _Sheet, kerf: float) -> Nest:
             offcuts.append(here)
     offcuts.sort(key=lambda r: -r.area)
     return Nest(sheet.board, tuple(placed), tuple(cuts), tuple(offcuts))
-
-
-def _down(piece: _Piece, kerf: float) -> Iterator[_Piece]:
-    """A tree from the first cut on: a piece, then its parts; blocks are parted as they are met."""
-    if piece.item is not None and piece.item[0].item is None:
-        _part(piece, kerf)
-    yield piece
-    for part in piece.parts or ():
-        if part is not None:
-            yield from _down(part, kerf)
-
-
-def _part(piece: _Piece, kerf: float) -> None:
-    """Cut a block into its two, and trim the smaller of them to its size."""
-    assert piece.item is not None
-    block, turned = piece.item
-    piece.item = None
-    upright = block.upright != turned
-    halves = [(part, turn != turned) for part, turn in block.parts]
-    first, second = piece.split(upright, halves[0][0].sides(halves[0][1])[0 if upright else 1], kerf)
-    assert second is not None
-    for half, (part, turn) in zip((first, second), halves, strict=True):
-        across = part.sides(turn)[1 if upright else 0]
-        if (half.width if upright else half.length) - across > FINE:
-            half, _ = half.split(not upright, across, kerf)
-        half.item = (part, turn)

@@ -9,8 +9,9 @@ from fuente.devices.air_supply.network import air_to
 from fuente.devices.air_supply.plans import commands
 from fuente.devices.air_supply.spec import AirSupplySpec
 from fuente.devices.base import Choice, Reading, Station
-from fuente.devices.contract import Offer, Study
+from fuente.devices.contract import Study
 from fuente.devices.filtering import choices_of
+from fuente.devices.offered import Offer
 from fuente.devices.pumping import YEAR
 from fuente.devices.site import Site
 from fuente.hydraulics.air import OPEN_K, OPEN_VALVE

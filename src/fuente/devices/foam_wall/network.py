@@ -12,7 +12,8 @@ from fuente.devices.pocket import cell_id, driven
 from fuente.errors import SpecError
 from fuente.hydraulics.porous import Porous, foam
 from fuente.network.laws import Beside, Gap, Pad, Weir
-from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Law, Link, WayKind
 from fuente.one_line import within
 
 

@@ -9,7 +9,8 @@ from fuente.devices.site import Site
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.network.supplies import RimSiphon
 
 TUBE_OVER = 0.08  # m that the tube rises over the rim

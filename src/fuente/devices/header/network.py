@@ -13,7 +13,8 @@ from fuente.errors import SpecError
 from fuente.hydraulics.header import round_volume
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Spill
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell, Link, WayKind
 from fuente.network.supplies import Header
 from fuente.water.properties import Water
 

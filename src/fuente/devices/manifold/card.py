@@ -6,11 +6,12 @@ import math
 
 from fuente.catalogue import pipe_size
 from fuente.devices.base import Change, Choice, Edit, Path, Reading, Station
-from fuente.devices.contract import Offer, Study
+from fuente.devices.contract import Study
 from fuente.devices.manifold.groups import group_of, head_at, pump_duct
 from fuente.devices.manifold.network import bar_k, branch_id, hole_works, loop_id, pump_id
 from fuente.devices.manifold.spec import LOOP_NAMES, Branch, Feeder, Manifold, SideLoop
 from fuente.devices.manifold.valves import balance
+from fuente.devices.offered import Offer
 from fuente.devices.options import ALL, VALVES, chamber_choice, pipe_options
 from fuente.devices.pumping import pump_choices, pump_curve, pump_readings
 from fuente.devices.site import Site

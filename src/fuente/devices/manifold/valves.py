@@ -10,10 +10,11 @@ from collections.abc import Mapping
 
 from fuente.catalogue import ball_valve_angle, ball_valve_k
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import Balance, Study
+from fuente.devices.contract import Study
 from fuente.devices.manifold.groups import group_of
 from fuente.devices.manifold.network import branch_id, branch_loss, loop_id
 from fuente.devices.manifold.spec import Manifold
+from fuente.devices.offered import Balance
 from fuente.devices.site import Site
 from fuente.network.duct import Duct, PumpDuct, Spout
 from fuente.network.model import Solution

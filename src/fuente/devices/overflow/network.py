@@ -12,7 +12,8 @@ from fuente.devices.site import Site
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe, Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.water.properties import Water
 
 ENTRANCE = "entrance_reentrant"

@@ -8,7 +8,8 @@ from fuente.devices.plant_bed.spec import PlantBed
 from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, feed_links, plastic, spill
 from fuente.hydraulics.porous import packed
 from fuente.network.laws import Pad, Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.one_line import within
 
 _ENDS = 0.1  # of its length is free water at either end

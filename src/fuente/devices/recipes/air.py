@@ -8,8 +8,9 @@ from fuente.devices import kind_of
 from fuente.devices.air_supply.plans import larger_pump, plan_air, pump_for, valves_edit
 from fuente.devices.air_supply.spec import AirSupplySpec, DropSpec
 from fuente.devices.base import Change, Edit
-from fuente.devices.contract import AirPlace, Device, Study
+from fuente.devices.contract import Device, Study
 from fuente.devices.filtering import FilterSpec
+from fuente.devices.offered import AirPlace
 from fuente.devices.site import Site
 from fuente.one_line import within
 

@@ -14,7 +14,8 @@ from fuente.hydraulics.pipes import Pipe
 from fuente.hydraulics.porous import foam
 from fuente.network.aeration import Lift, modest_share
 from fuente.network.laws import Pad, Spill, Weir
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import FLOOR, Cell, Link, WayKind
 from fuente.network.returning import Outlet, ReturnLine
 
 FOAM_VOID = 0.97

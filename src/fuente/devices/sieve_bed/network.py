@@ -12,7 +12,8 @@ from fuente.devices.sieve_bed.spec import SieveBed
 from fuente.errors import SpecError
 from fuente.network.beds import Bed, FloatedFeed, FloatFed, hole_loss
 from fuente.network.laws import Bulkhead, Weir
-from fuente.network.model import Cell, Group, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Group, Link, WayKind
 from fuente.one_line import within
 
 SCREEN_C = 0.6  # of fine openings; they also wet slowly, so that the sizing speed below is what counts

@@ -12,7 +12,8 @@ from fuente.errors import SpecError
 from fuente.hydraulics.porous import felt
 from fuente.network.beds import Bed, bed_loss
 from fuente.network.laws import Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.one_line import within
 
 FELT = 0.003  # m

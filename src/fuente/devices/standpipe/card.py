@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from fuente.devices.base import Basin, Choice, Path, Reading, Station
-from fuente.devices.contract import Offer, Study
+from fuente.devices.contract import Study
 from fuente.devices.draining import drain_run, most
+from fuente.devices.offered import Offer
 from fuente.devices.options import chamber_choice, pipe_options
 from fuente.devices.site import Site
 from fuente.devices.standpipe.network import link_id

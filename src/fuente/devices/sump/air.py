@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import AirPlace
+from fuente.devices.offered import AirPlace
 from fuente.devices.schools import AIR_PER_LITRE
 from fuente.devices.site import Site
 from fuente.devices.sump.spec import Chamber, Sump, cell_ids

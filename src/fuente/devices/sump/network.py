@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 
 from fuente.devices.base import Fragment
-from fuente.devices.contract import Room
+from fuente.devices.offered import Room
 from fuente.devices.site import Port, Site, Vessel
 from fuente.devices.sump import stack
 from fuente.devices.sump.air import places
@@ -19,7 +19,8 @@ from fuente.hydraulics.porous import felt, foam, packed
 from fuente.life.load import foam_surface
 from fuente.network.beds import Bed
 from fuente.network.laws import Gap, Pad, Sheet, Spill, Weir
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
+from fuente.network.level_curve import LevelCurve, Walls
+from fuente.network.model import FLOOR, Cell, Link, WayKind
 from fuente.one_line import within
 
 FOAM_VOID = 0.97

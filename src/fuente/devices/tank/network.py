@@ -7,7 +7,8 @@ from fuente.devices.site import Site, Vessel
 from fuente.devices.tank.spec import Tank
 from fuente.errors import SpecError
 from fuente.network.laws import Spill
-from fuente.network.model import FLOOR, Cell, LevelCurve, Link, Walls, WayKind
+from fuente.network.level_curve import LevelCurve, Walls
+from fuente.network.model import FLOOR, Cell, Link, WayKind
 
 
 def lower(tank: Tank, site: Site) -> Fragment:

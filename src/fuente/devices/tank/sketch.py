@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from fuente.devices.contract import Look, Share
+from fuente.devices.contract import Look
+from fuente.devices.offered import Share
 from fuente.devices.site import Site
 from fuente.devices.tank.spec import Tank
 from fuente.drawing.primitives import Dimension, Drawing, Label, Polyline, Primitive, box

@@ -9,7 +9,8 @@ from fuente.devices.top_up.spec import TopUp
 from fuente.errors import SpecError
 from fuente.hydraulics.pipes import Pipe
 from fuente.network.laws import Standpipe
-from fuente.network.model import Cell, Law, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Law, Link, WayKind
 from fuente.network.supplies import Feed, FloatValve
 from fuente.one_line import within
 

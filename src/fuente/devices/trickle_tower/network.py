@@ -8,7 +8,8 @@ from fuente.devices.plumbing import Mouth, box_vessel, drain_links, feed_lifts, 
 from fuente.devices.trickle_tower.spec import TrickleTower
 from fuente.network.beds import Drips, Film
 from fuente.network.laws import Weir
-from fuente.network.model import Cell, LevelCurve, Link, WayKind
+from fuente.network.level_curve import LevelCurve
+from fuente.network.model import Cell, Link, WayKind
 from fuente.one_line import within
 
 HOLDUP = 0.04  # of the packing's bulk is film at 10 m/h; 2 to 6 % by packing, typical
