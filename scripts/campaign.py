@@ -32,7 +32,7 @@ from typing import Any
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
-from fuente.cli import COMMANDS, main
+from fuente.cli import commands, main
 from fuente.demo import DEMOS
 from fuente.document import files, journal
 from fuente.document.system import set_value
@@ -195,7 +195,7 @@ def try_lines(count: int, rng: random.Random, bad: list[str]) -> dict[str, Any]:
     good = folder / "room.fuente"
     files.save(DEMOS["reading-room"](), good)
     long = {"demo", "tour", "life", "build", "export", "trials", "instruments", "wet-test"}  # no window, and no minutes
-    quick = [c for c in COMMANDS if c not in long]
+    quick = [c for c in commands() if c not in long]
     words = [
         "--json",
         "--to",

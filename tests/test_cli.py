@@ -147,6 +147,7 @@ def test_steps_say_what_is_done_and_what_waits(capsys, file):
         (["solve"], "Missing argument"),
         (["check", "/dev/null"], "not an ordinary file"),
         (["frobnicate"], "no command or file"),
+        (["valve"], "trials, valves, wet-test"),
         (["demo", "attic"], "no demo"),
         (["answer", "weir", "--colour"], "No such option"),
     ],

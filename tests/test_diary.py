@@ -13,7 +13,7 @@ import pytest
 from click.testing import CliRunner
 
 from fuente import diary
-from fuente.cli import COMMANDS, cli, main
+from fuente.cli import cli, commands, main
 from fuente.demo.reading_room import reading_room
 from fuente.document import files
 from fuente.manual import page
@@ -100,7 +100,8 @@ def test_a_report_goes_over_nothing_else(kept, tmp_path, capsys):
 
 def test_the_man_page_has_every_command_and_option():
     text = page(cli, datetime.date(2026, 11, 28))
-    for name in COMMANDS:
+    assert len(commands()) > 15
+    for name in commands():
         assert f".SS fuente {name.replace('-', chr(92) + '-')}" in text
     for command in cli.commands.values():
         for option in command.params:

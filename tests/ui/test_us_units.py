@@ -125,9 +125,9 @@ def test_units_are_remembered_and_undo_leaves_them(window):
 
 def test_a_new_design_and_a_demo_are_in_the_money_of_the_place(window, monkeypatch):
     """Prices say in what they are, until the builder writes another; a file keeps its own."""
-    from fuente.ui import document_window
+    from fuente.ui import as_used
 
-    monkeypatch.setattr(document_window, "_money_here", lambda: "kr")
+    monkeypatch.setattr(as_used, "_money_here", lambda: "kr")
     window.workspace.journal.clear()
     window.open_demo("reading-room")
     assert window.workspace.system.shop.currency == "kr"

@@ -6,7 +6,7 @@ from functools import partial
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
-from PySide6.QtCore import QLocale, Qt, QTimer
+from PySide6.QtCore import Qt, QTimer
 from PySide6.QtGui import QAction
 from PySide6.QtWidgets import (
     QFileDialog,
@@ -26,6 +26,7 @@ from fuente.document.system import System
 from fuente.errors import ChangedElsewhere, FuenteError
 from fuente.session import Solved
 from fuente.ui import settings
+from fuente.ui.as_used import as_used, saves_by_itself
 from fuente.ui.message import Message
 from fuente.ui.opening import Opening
 from fuente.ui.pending import pending
@@ -121,12 +122,12 @@ class DocumentWindow(QMainWindow):
         if self._may_leave():
             from fuente.demo.starter import bare
 
-            self.set_document(_as_used(bare()), None, "brief")
+            self.set_document(as_used(bare()), None, "brief")
 
     def open_demo(self, key: str) -> None:
         """A demo, which has no file until it is saved."""
         if self._may_leave():
-            self.set_document(_as_used(DEMOS[key]()), None, later=not self.isVisible())
+            self.set_document(as_used(DEMOS[key]()), None, later=not self.isVisible())
 
     def load_curve(self, path: Path) -> bool:
         """Give a pump the points of a CSV file: that of the chosen station, else the first one."""
@@ -390,21 +391,3 @@ class DocumentWindow(QMainWindow):
     def _refused(self, sentence: str) -> None:
         if self.stage != "water":
             self.message.say(sentence)
-
-
-def saves_by_itself() -> bool:
-    """Whether a design's file is written as the builder goes on."""
-    return settings.choice("saving", "by itself") == "by itself"
-
-
-def _money_here() -> str:
-    return QLocale.system().currencySymbol()[:8]
-
-
-def _as_used(system: System) -> System:
-    """A design without a file, in the units that were chosen last and the money of this place."""
-    units = UnitSystem.US if settings.choice("units", system.units) == UnitSystem.US else UnitSystem.METRIC
-    shop = system.shop
-    if not shop.currency:
-        shop = shop.model_copy(update={"currency": _money_here()})
-    return system.model_copy(update={"units": units, "shop": shop})

@@ -7,10 +7,7 @@ from typing import Any
 
 from PySide6.QtCore import QPoint, Qt, QTimer, Signal
 from PySide6.QtWidgets import (
-    QApplication,
     QHBoxLayout,
-    QInputDialog,
-    QMenu,
     QPushButton,
     QScrollArea,
     QVBoxLayout,
@@ -21,7 +18,6 @@ from fuente.devices.base import Change, Edit
 from fuente.document.upkeep import OwnInterval
 from fuente.errors import FuenteError
 from fuente.session.log_book import made_year
-from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
 from fuente.ui import theme
 from fuente.ui.flow import flowing
@@ -29,29 +25,20 @@ from fuente.ui.jobs import Job
 from fuente.ui.keep_due import DueList, TaskDialog
 from fuente.ui.keep_files import KeepFiles
 from fuente.ui.keep_line import LogLine, log_table
+from fuente.ui.keep_rows import ask_instead, correction, row_menu
 from fuente.ui.keep_side import KeepSide
 from fuente.ui.keep_trends import KeepTrends
-from fuente.ui.label import tip
+from fuente.ui.keep_worked import Found, worked_out
 from fuente.ui.live_panel import LivePanel
-from fuente.ui.side_panel import middle, panel, section, upright
+from fuente.ui.side_panel import middle, panel, section, side_width, upright
 from fuente.ui.stage_page import StagePage
 from fuente.ui.workspace import Workspace
-from fuente.upkeep.due import Due, done, due, meanwhile, postponed
+from fuente.upkeep.due import Due, done, meanwhile, postponed
 from fuente.upkeep.entry import Entry, now
-from fuente.upkeep.learned import Learned
 from fuente.upkeep.places import places_of
-from fuente.upkeep.stock import Costs, Kept, costs, shelf
-from fuente.upkeep.telling import Told, chips, told
+from fuente.upkeep.telling import Told, told
 
 POLL = 1500  # ms between two looks for what another window has written
-
-
-class _Found:
-    """What was worked out of the log, aside."""
-
-    def __init__(self, learned: Learned, rows: list[Due], stock: list[Kept], money: Costs, keys: list[tuple[str, str]]):
-        self.learned, self.rows, self.stock, self.money, self.keys = learned, rows, stock, money, keys
-        self.told: list[Told] = []
 
 
 class KeepPage(StagePage):
@@ -64,7 +51,7 @@ class KeepPage(StagePage):
         self.workspace = workspace
         self.book = workspace.book
         self.files = KeepFiles(self)
-        self.found: _Found | None = None
+        self.found: Found | None = None
         self._jobs: list[Job] = []
         self._of: object = None
         self.setObjectName("panel")
@@ -77,7 +64,7 @@ class KeepPage(StagePage):
         row.addWidget(self._middle(), 1)
         row.addWidget(upright())
         self.side = KeepSide()
-        self.side.setFixedWidth(_wide(316))
+        self.side.setFixedWidth(side_width(316))
         row.addWidget(self.side)
         self.side.put.connect(self.wear)
         self.live = LivePanel(workspace, workspace.link)
@@ -95,7 +82,7 @@ class KeepPage(StagePage):
     # -- what it is made of -------------------------------------------------------------------------------------------
 
     def _left(self) -> QWidget:
-        area, column = panel(_wide(268))
+        area, column = panel(side_width(268))
         self.due = DueList()
         self.due.ticked.connect(self.tick)
         self.due.opened.connect(self.open_task)
@@ -212,12 +199,12 @@ class KeepPage(StagePage):
         wanted = self.book.year_wanted
         self.trends.busy.show()
 
-        def first(_: Any) -> tuple[_Found, list[Entry]]:
+        def first(_: Any) -> tuple[Found, list[Entry]]:
             study = analysed(system)
             year = made_year(study) if wanted else []
-            return _worked(study, entries or year, at, units), year
+            return worked_out(study, entries or year, at, units), year
 
-        def then(result: tuple[_Found, list[Entry]]) -> None:
+        def then(result: tuple[Found, list[Entry]]) -> None:
             made, year = result
             self.book.take_year(year)
             self._show(made)
@@ -239,7 +226,7 @@ class KeepPage(StagePage):
             study = analysed(self.workspace.system)
             if self.book.year_wanted:
                 self.book.take_year(made_year(study))
-            made = _worked(study, list(self.book.entries), now(), units)
+            made = worked_out(study, list(self.book.entries), now(), units)
         except FuenteError as error:
             self._failed(str(error))
             return
@@ -260,7 +247,7 @@ class KeepPage(StagePage):
         except FuenteError:
             self.line.say("The log can be written once the design runs.")
 
-    def _show(self, made: _Found) -> None:
+    def _show(self, made: Found) -> None:
         self.found = made
         units, today = self.workspace.units, now().date()
         self.due.show_rows(made.rows, today)
@@ -368,43 +355,25 @@ class KeepPage(StagePage):
             self.workspace.edit(Edit("Set a task's interval", (Change(("upkeep", "intervals"), made),)))
 
     def _menu(self, at: QPoint) -> None:
-        index = self.table.indexAt(at)
-        if not index.isValid():
-            return
-        entry = self.model.rows[index.row()]
-        menu = QMenu(self)
-        menu.addAction("&Correct …", lambda: self.correct(entry))
-        menu.addAction("Take &back", lambda: self.take_back(entry))
-        menu.addAction(
-            "C&opy", lambda: QApplication.clipboard().setText(str(self.model.data(index.siblingAtColumn(1))))
-        )
-        menu.exec(self.table.viewport().mapToGlobal(at))
+        rows = self.model.rows
+        row_menu(self.table, at, lambda row: self.correct(rows[row]), lambda row: self.take_back(rows[row]))
 
     def correct(self, entry: Entry) -> None:
         """Another line for an entry; the first stays readable in the file."""
-        from fuente.upkeep.typed_line import said
-
-        if self.found is None:
-            return
-        before = said(entry, self.found.learned.places, self.workspace.units)
-        words, ok = QInputDialog.getText(self, "Correct an entry", tip(f"Instead of “{before}”:"), text=before)
-        if ok and words.strip():
-            self.corrected(entry, words)
+        if self.found is not None:
+            words = ask_instead(self, entry, self.found.learned.places, self.workspace.units)
+            if words:
+                self.corrected(entry, words)
 
     def corrected(self, entry: Entry, words: str) -> None:
         """Keep what a line says in the place of an entry, at its moment."""
-        from dataclasses import replace
-
-        from fuente.upkeep.typed_line import read_line
-
         if self.found is None:
             return
-        reads = read_line(words, entry.when, self.found.learned.places, self.workspace.units, entry.place)
-        if len(reads) != 1:
+        made = correction(entry, words, self.found.learned.places, self.workspace.units)
+        if made is None:
             self.line.say("One entry is corrected by one.")
-            return
-        made = replace(reads[0].entry, corrects=entry.id, place=reads[0].entry.place or entry.place)
-        self.keep([made])
+        else:
+            self.keep([made])
 
     def take_back(self, entry: Entry) -> None:
         """Withdraw an entry."""
@@ -428,14 +397,3 @@ class KeepPage(StagePage):
         if kept:
             self.trends.key = kept["key"]
             self.line.edit.setText(kept["line"])
-
-
-def _wide(width: int) -> int:
-    """A side's width in px: in large text it grows by less than the text, so that the middle keeps its room."""
-    return round(width * (theme.scale() if theme.scale() < theme.LARGE else 1 + 0.55 * (theme.scale() - 1)))
-
-
-def _worked(study: Analysis, entries: list[Entry], at: Any, units: Any) -> _Found:
-    learned = Learned(study, entries, at)
-    rows = due(learned, units)
-    return _Found(learned, rows, shelf(study, entries, at.date()), costs(study, entries, at), chips(learned))

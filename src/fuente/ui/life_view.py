@@ -22,10 +22,9 @@ from PySide6.QtWidgets import (
 from fuente.document.system import System
 from fuente.errors import FuenteError
 from fuente.halting import telling
-from fuente.session.log_book import tests_of
-from fuente.shown.carrying import Carries, carrying, cleaned_words
-from fuente.shown.long_charts import YEAR, dose, year
-from fuente.shown.water_charts import Chart, nitrate, power_cut, starting, warmth
+from fuente.shown.carrying import Carries, cleaned_words
+from fuente.shown.long_charts import YEAR
+from fuente.shown.water_charts import Chart
 from fuente.study.air_hours import air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.known import analysed
@@ -37,20 +36,13 @@ from fuente.ui.jobs import Job
 from fuente.ui.keeping_panel import KeepingPanel
 from fuente.ui.label import Label
 from fuente.ui.life_card import LifeCard
+from fuente.ui.life_work import CHARTS, work_of
 from fuente.ui.limit_bars import LimitBars
 from fuente.ui.put_in import put_in
 from fuente.ui.side_panel import clear, field_of, label_of, middle, section, small, upright, value_of
 from fuente.ui.water_chart import WAYS_OUT, WaterChart
 from fuente.ui.workspace import Workspace
 
-CHARTS = {
-    "start": "Starting up",
-    "year": "A year",
-    "nitrate": "Nitrate",
-    "cut": "Power cut",
-    "warmth": "Warmth",
-    "dose": "A dose",
-}
 LARGE = 1.2  # text from which the charts are chosen from a list: as buttons they would not fit
 SOON = 150  # ms after an edit until it is worked out
 
@@ -262,29 +254,14 @@ class LifeView(QWidget):
             job.stopped = True
         self._jobs = []
 
-    def _work_of(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
-        units, tank, which = self.workspace.units, self.tank.value(), self.shown_chart
-        tests = self.workspace.record.tests_of(tank)
-        if self.workspace.system.keeping.started:  # by which a day of the log is a day of the start
-            tests = tests_of(self.workspace.book.entries, tank, tests)
-        makers: dict[str, Callable[[Analysis], Chart]] = {
-            "start": lambda a: starting(a, tank, units, tests),
-            "nitrate": lambda a: nitrate(a, tank, units),
-            "cut": lambda a: power_cut(a, tank, units),
-            "warmth": lambda a: warmth(a, tank, units),
-            "year": lambda a: year(a, tank, units),
-            "dose": lambda a: dose(a, tank, self._amount, units),
-        }
-        make, amount = makers[which], self._amount if which == "dose" else None
-        # Of one design a chart is worked out once: turning back to it is instant.
-        key = f"chart {which} of {tank} in {units}, {amount}, {tests}"
-        return (lambda a: carrying(a, units)), (lambda a: a.kept(key, lambda: make(a)))
+    def _work(self) -> tuple[Callable[[Analysis], Carries], Callable[[Analysis], Chart]]:
+        return work_of(self.workspace, self.tank.value(), self.shown_chart, self._amount)
 
     def work(self) -> None:
         """Work it out aside: what is carried first, then the chart."""
         self._stop()
         self._of = system = self.workspace.system
-        first, then = self._work_of()
+        first, then = self._work()
         self.busy.setVisible(True)
 
         tank = self.tank.value()
@@ -339,7 +316,7 @@ class LifeView(QWidget):
         self._soon.stop()
         self._of = self.workspace.system
         analysis = analysed(self.workspace.system)
-        first, then = self._work_of()
+        first, then = self._work()
         try:
             self._show_carries(first(analysis))
         except FuenteError as error:

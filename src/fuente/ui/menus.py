@@ -11,7 +11,7 @@ from PySide6.QtWidgets import QAbstractButton, QMenu
 
 from fuente.demo import DEMOS
 from fuente.study.situations import TITLES
-from fuente.ui.document_window import saves_by_itself
+from fuente.ui.as_used import saves_by_itself
 from fuente.ui.exports import FILES
 from fuente.ui.stages import STAGES
 

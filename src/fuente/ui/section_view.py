@@ -18,9 +18,11 @@ from PySide6.QtGui import (
 )
 from PySide6.QtWidgets import QWidget
 
-from fuente.devices.base import Change, Edit
+from fuente.devices.base import Edit
 from fuente.drawing.primitives import Dimension, Drawing, Handle, Polygon, Polyline
 from fuente.ui import theme
+from fuente.ui.bubble import paint_bubble
+from fuente.ui.handle_edit import edit_for, step_of
 from fuente.ui.handle_keys import ARROWS, along, first, toward
 from fuente.ui.label import tip
 from fuente.ui.painted import MANY, Painted, What
@@ -150,7 +152,7 @@ class SectionView(ZoomedView):
             scale, _, _ = self._frame()
             delta = event.position() - self._start
             mm = delta.x() / scale if self._held.axis == "x" else -delta.y() / scale
-            self._last = self.edit_for(self._held, self._held.value + self._held.gain * mm / 1000)
+            self._last = edit_for(self._held, self._held.value + self._held.gain * mm / 1000, self._units)
             self.moving.emit(self._last)
             return
         if self.pan_to(event):
@@ -228,10 +230,10 @@ class SectionView(ZoomedView):
         """What a key does with the handle that has the focus; whether it does anything."""
         key, held = event.key(), event.modifiers()
         if key in ARROWS and held & Qt.KeyboardModifier.ControlModifier:
-            step = self._grid(handle) * (10 if held & Qt.KeyboardModifier.ShiftModifier else 1)
+            step = step_of(handle, self._units) * (10 if held & Qt.KeyboardModifier.ShiftModifier else 1)
             way = along(handle, key) * (1.0 if handle.gain > 0 else -1.0)
             if way:
-                self.moved.emit(self.edit_for(handle, handle.value + step * way))
+                self.moved.emit(edit_for(handle, handle.value + step * way, self._units))
         elif key in ARROWS and not held & Qt.KeyboardModifier.AltModifier:
             assert self._focus is not None
             self._focus = toward(self._drawing.handles, self._focus, ARROWS[key])
@@ -296,29 +298,6 @@ class SectionView(ZoomedView):
 
     def _zooms(self) -> bool:
         return not self.wordless
-
-    def edit_for(self, handle: Handle, value: float) -> Edit:
-        """The edit that puts a handle to a value, within its limits, on whole millimetres (or sixteenths),
-        or degrees.
-        """
-        grid = self._grid(handle)
-        value = round(min(max(round(value / grid) * grid, handle.low), handle.high), 6)
-        changes = [Change(handle.path, value)]
-        if handle.partner:
-            path, was = handle.partner
-            changes.append(Change(path, round(was - (value - handle.value), 6)))
-        verb = "Raise" if value > handle.value else "Lower"
-        if handle.axis == "x":
-            verb = "Widen" if value > handle.value else "Narrow"
-        if handle.quantity == "angle":
-            verb = "Close" if value > handle.value else "Open"
-        return Edit(f"{verb} {handle.verb}", tuple(changes))
-
-    def _grid(self, handle: Handle) -> float:
-        """The step on which a handle's values lie."""
-        if handle.quantity == "angle":
-            return 1.0
-        return 0.001 if self._units == UnitSystem.METRIC else 0.0254 / 16
 
     def _owner_at(self, position: QPointF) -> str:
         scale, left, base = self._frame()
@@ -405,7 +384,7 @@ class SectionView(ZoomedView):
             handle = self._drawing.handles[lit]
             if self._grabbed is not None or self._hover is not None or self.hasFocus():
                 words = f"{handle.name} {shown(handle.value, handle.quantity, self._units)}"
-                _bubble(painter, self.to_screen(handle.at), words, self.rect())
+                paint_bubble(painter, self.to_screen(handle.at), words, self.rect())
 
     def _dimension_box(self, shape: Dimension) -> QRectF:
         a, b = self.to_screen(shape.start), self.to_screen(shape.end)
@@ -417,19 +396,3 @@ class SectionView(ZoomedView):
 def _of(part: str, owner: str) -> bool:
     """Whether a part is the station, or one of its own."""
     return part == owner or (bool(owner) and part.startswith(f"{owner}."))
-
-
-def _bubble(painter: QPainter, at: QPointF, words: str, room: object) -> None:
-    painter.setFont(theme.font(12, theme.BOLD))
-    fm = painter.fontMetrics()
-    width, height = fm.horizontalAdvance(words) + theme.px(18), fm.height() + theme.px(8)
-    bounds = QRectF(room)  # type: ignore[call-overload]
-    x = min(max(at.x() - width / 2, bounds.left() + 4), bounds.right() - width - 4)
-    y = at.y() - height - theme.px(14)
-    if y < bounds.top() + 2:
-        y = at.y() + theme.px(14)
-    painter.setPen(Qt.PenStyle.NoPen)
-    painter.setBrush(theme.color("bar"))
-    painter.drawRoundedRect(QRectF(x, y, width, height), theme.px(5), theme.px(5))
-    painter.setPen(theme.color("bar_ink"))
-    painter.drawText(QRectF(x, y, width, height), Qt.AlignmentFlag.AlignCenter, words)

@@ -107,3 +107,8 @@ def clear(layout: Any) -> None:
         if item.widget() is not None:
             item.widget().hide()  # it goes when Qt comes to it, which may be after the next frame
             item.widget().deleteLater()
+
+
+def side_width(width: int) -> int:
+    """A side's width in px: in large text it grows by less than the text, so that the middle keeps its room."""
+    return round(width * (theme.scale() if theme.scale() < theme.LARGE else 1 + 0.55 * (theme.scale() - 1)))

@@ -20,25 +20,17 @@ from PySide6.QtWidgets import (
     QWidget,
 )
 
-from fuente.catalogue import PIPES
 from fuente.devices.base import Change, Choice, Edit, Reading, Station
 from fuente.devices.grouping import grouped
 from fuente.errors import FuenteError
 from fuente.ui import theme
+from fuente.ui.card_words import offered, reading_text
 from fuente.ui.composed_fields import CurveEdit, FittingsButton
 from fuente.ui.elided import ElidedButton, ElidedLabel
 from fuente.ui.fields import ChoiceBox, CountEdit, QuantityEdit, TextEdit
 from fuente.ui.label import Label, RichLabel
 from fuente.ui.put_in import put_in
 from fuente.units import UnitSystem, fill, shown, unit_label
-
-
-def reading_text(reading: Reading, units: UnitSystem) -> str:
-    """A reading's value as shown."""
-    if isinstance(reading.value, str):
-        return reading.value
-    return shown(reading.value, reading.quantity, units)
-
 
 FEW = 8  # further fields that need no heads
 
@@ -286,7 +278,7 @@ class StationCard(QScrollArea):
             self.edited.emit(edit, merge)
 
         if choice.quantity == "choice":
-            box = ChoiceBox(_offered(choice, self._units), choice.value)
+            box = ChoiceBox(offered(choice, self._units), choice.value)
             box.chosen.connect(send)
             return box
         if choice.quantity == "text":
@@ -395,15 +387,6 @@ class StationCard(QScrollArea):
     def field(self, path: tuple[Any, ...]) -> QWidget | None:
         """The input of a path, for tests and for findings that point at it."""
         return next((w for c, w in self._fields if c.path == path), None)
-
-
-def _offered(choice: Choice, units: UnitSystem) -> tuple[tuple[Any, str], ...]:
-    """What can be chosen, by the sizes that are sold where these units are used, and what stands there now."""
-    return tuple(
-        (key, fill(name, {}, units))
-        for key, name in choice.options
-        if units != UnitSystem.US or key == choice.value or key not in PIPES or PIPES[key].family != "metric"
-    )
 
 
 def _rule() -> QFrame:

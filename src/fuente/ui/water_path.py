@@ -20,6 +20,7 @@ from fuente.study.situations import TITLES
 from fuente.ui import settings, theme
 from fuente.ui.fields import QuantityEdit
 from fuente.ui.findings_list import FindingsList
+from fuente.ui.handle_edit import edit_for
 from fuente.ui.label import Label
 from fuente.ui.motion import Slide
 from fuente.ui.near_view import NearView
@@ -255,7 +256,7 @@ class WaterPath(StagePage):
 
         def take(new: float) -> None:
             if isinstance(what, Handle):
-                edit = view.edit_for(what, new)
+                edit = edit_for(what, new, self.workspace.units)
                 edit = Edit(f"Set {name}", (Change(path, new), *edit.changes[1:]))
             else:
                 edit = Edit(f"Set {name}", (Change(path, new),))

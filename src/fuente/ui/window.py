@@ -18,7 +18,8 @@ from PySide6.QtWidgets import (
 )
 
 from fuente.ui import copying, menus, parts_of_page, settings, theme
-from fuente.ui.document_window import DocumentWindow, saves_by_itself
+from fuente.ui.as_used import saves_by_itself
+from fuente.ui.document_window import DocumentWindow
 from fuente.ui.message import Message
 from fuente.ui.opening import Opening
 from fuente.ui.stage_page import StagePage
