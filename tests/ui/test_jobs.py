@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+import gc
 import threading
 import time
+import weakref
 
 import pytest
 from PySide6.QtCore import QObject, QThreadPool
 from shiboken6 import delete
 
 from fuente import halting
+from fuente.devices.base import Change, Edit
 from fuente.errors import FuenteError
 from fuente.ui import jobs
 from fuente.ui.jobs import Job
@@ -98,3 +101,99 @@ def test_the_end_of_the_application_gives_up_what_runs(owner, qtbot):
     assert time.monotonic() - before < 3
     qtbot.wait(30)
     assert heard == []
+
+
+class Held:
+    """Something that a job's closures keep."""
+
+
+def test_what_it_worked_with_goes_when_it_is_over(owner, qtbot):
+    """An owner keeps its jobs, and they what they call: neither may keep the other for good."""
+    worked, told = Held(), Held()
+    gone = [weakref.ref(worked), weakref.ref(told)]
+    heard = []
+
+    def begin(worked, told):
+        job = Job(lambda tell: str(worked), owner).hear(lambda r: heard.append((told, r)), heard.append)
+        owner.jobs = [job]
+        job.start()
+
+    begin(worked, told)
+    qtbot.waitUntil(lambda: bool(heard), timeout=5000)
+    assert QThreadPool.globalInstance().waitForDone(5000)
+    heard.clear()
+    del worked, told
+    Job(lambda tell: None, owner).start()  # what is over is swept when the next begins
+    assert [ref() for ref in gone] == [None, None]
+
+
+def test_one_that_was_stopped_goes_as_well(owner, qtbot):
+    worked = Held()
+    gone, go = weakref.ref(worked), threading.Event()
+
+    def work(tell, worked=worked):
+        go.wait(5)
+        return worked
+
+    job = Job(work, owner).hear(pytest.fail, pytest.fail)
+    del worked, work
+    job.start()
+    job.stopped = True
+    go.set()
+    assert QThreadPool.globalInstance().waitForDone(5000)
+    qtbot.wait(20)
+    Job(lambda tell: None, owner).start()
+    assert gone() is None
+
+
+def test_one_that_never_ran_goes_with_its_owner(qapp):
+    owner, told = QObject(), Held()
+    gone = weakref.ref(told)
+    job = Job(lambda tell: None, owner).hear(lambda r, told=told: None, lambda r: None)
+    del told
+    delete(owner)
+    assert job.stopped
+    assert gone() is None
+
+
+def alive(kind: type) -> int:
+    return sum(type(o) is kind for o in gc.get_objects())
+
+
+def test_edits_leave_no_waters_behind(window, qtbot):
+    """Of each design that was worked out aside, nothing stays but what is shown and what it was worked out from."""
+    from fuente.study.analysis import Analysis
+
+    gc.collect()
+    before, seen = alive(Analysis), []
+    for n in range(6):
+        crest = window.workspace.system.device("sump").chambers[1].exit.top
+        path = ("devices", "sump", "chambers", 1, "exit", "top")
+        window.workspace.edit(Edit("Set the crest", (Change(path, crest + (0.001 if n % 2 else -0.001)),)))
+        window.workspace._check()  # as where it takes longer than an edit may
+        qtbot.waitUntil(lambda: not window.workspace.checking, timeout=20_000)
+        QThreadPool.globalInstance().waitForDone(20_000)
+        qtbot.wait(20)
+        gc.collect()
+        seen.append(alive(Analysis) - before)
+    assert max(seen) <= 3
+    assert seen[-1] <= seen[1]
+
+
+def test_pages_that_were_built_anew_are_gone(window, qtbot):
+    from fuente.ui.life_view import LifeView
+
+    window.show_stage("media")
+    window.page("media").view("life")
+    life = window.page("media").life
+    life.work()
+    qtbot.waitUntil(lambda chart=life.chart: chart.chart is not None, timeout=60_000)
+    del life
+    gc.collect()
+    assert alive(LifeView) == 1
+    window.switch_theme()
+    window.switch_theme()
+    QThreadPool.globalInstance().waitForDone(60_000)
+    qtbot.wait(20)
+    gc.collect()
+    assert alive(LifeView) == 1

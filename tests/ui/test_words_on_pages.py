@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import pytest
 import texts
+from PySide6.QtCore import QCoreApplication, QEvent
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel, QPushButton, QScrollArea, QVBoxLayout, QWidget
 
@@ -39,7 +40,6 @@ def views(key: str, page: QWidget) -> list[str]:
 def test_every_page_says_all_of_it(qtbot, qapp, name, size, window_size, us):
     theme.apply(qapp, "light", size)
     window = MainWindow()
-    qtbot.addWidget(window)
     window.resize(*window_size)
     window.show()
     design = DEMOS[name]()
@@ -73,6 +73,8 @@ def test_every_page_says_all_of_it(qtbot, qapp, name, size, window_size, us):
     finally:
         window.workspace.close()
         window.workspace = None
+        window.deleteLater()  # before the style is put on again: that goes through all that is there
+        QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
         theme.apply(qapp, "light", 1.0)
 
 

@@ -6,7 +6,7 @@ import weakref
 from collections.abc import Callable
 from typing import Any
 
-from PySide6.QtCore import QObject, QRunnable, QThreadPool, Signal
+from PySide6.QtCore import QObject, QThreadPool, Signal
 from shiboken6 import isValid
 
 from fuente.errors import FuenteError
@@ -22,26 +22,28 @@ class _Signals(QObject):
     failed = Signal(str)
 
 
-class Job(QRunnable):
+class Job:
     """Runs ``work(tell)`` in the pool for ``owner``, and stops with it.
 
     ``tell`` takes the share done and answers False once the job was stopped.
     """
 
     def __init__(self, work: Callable[[Callable[[float], bool]], Any], owner: QObject):
-        super().__init__()
-        self.setAutoDelete(False)
         self.signals = _Signals()
         self.stopped = self.over = False
-        self._work = work
+        self._work: Callable[[Callable[[float], bool]], Any] | None = work
+        self._heard: list[tuple[str, Callable[[Any], None]]] = []
         mine = weakref.ref(self)
 
         def stop() -> None:
             job = mine()
             if job is not None:
                 job.stopped = True
+                job.let_go()
 
         owner.destroyed.connect(stop)
+        self._owner = weakref.ref(owner)
+        self._stop: Callable[[], None] | None = stop
 
     def hear(
         self,
@@ -53,25 +55,48 @@ class Job(QRunnable):
 
         mine = weakref.ref(self)
 
-        def while_wanted(act: Callable[[Any], object]) -> Callable[[Any], None]:
+        def while_wanted(act: Callable[[Any], object], last: bool) -> Callable[[Any], None]:
             def call(value: Any) -> None:
                 job = mine()
-                if job is not None and not job.stopped:
+                if job is None:
+                    return
+                if last:
+                    job.let_go()
+                if not job.stopped:
                     act(value)
 
             return call
 
-        self.signals.done.connect(while_wanted(done))
-        self.signals.failed.connect(while_wanted(failed))
+        self._heard = [("done", while_wanted(done, True)), ("failed", while_wanted(failed, True))]
         if progress is not None:
-            self.signals.progress.connect(while_wanted(progress))
+            self._heard.append(("progress", while_wanted(progress, False)))
+        for signal, call in self._heard:
+            getattr(self.signals, signal).connect(call)
         return self
 
+    def let_go(self) -> None:
+        """Nobody is called any more. A connection keeps what it calls where the collector does not look, and that is
+        mostly a page, which keeps its jobs: neither would ever go.
+        """
+        if isValid(self.signals):
+            for signal, call in self._heard:
+                getattr(self.signals, signal).disconnect(call)
+        self._heard = []
+        if not self.over:
+            return
+        self._work = None
+        owner = self._owner()
+        if owner is not None and isValid(owner) and self._stop is not None:
+            owner.destroyed.disconnect(self._stop)
+        self._stop = None
+
     def start(self) -> None:
-        """Hand it to the pool."""
-        _KEPT.difference_update([job for job in _KEPT if job.over])
+        """Hand it to the pool. As a function: a runnable of one's own would be kept by Qt for good."""
+        for job in [job for job in _KEPT if job.over]:
+            job.let_go()
+            _KEPT.discard(job)
         _KEPT.add(self)
-        QThreadPool.globalInstance().start(self)
+        QThreadPool.globalInstance().start(self.run)
 
     def run(self) -> None:
         """In the pool's thread."""
@@ -81,13 +106,17 @@ class Job(QRunnable):
             self.over = True
 
     def _run(self) -> None:
+        work = self._work
+        if work is None:
+            return
+
         def tell(share: float) -> bool:
             self._say("progress", share)
             return not self.stopped
 
         try:
             with halted_when(lambda: self.stopped):
-                result = self._work(tell)
+                result = work(tell)
         except Halted:
             return
         except FuenteError as error:

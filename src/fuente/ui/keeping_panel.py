@@ -88,7 +88,9 @@ class KeepingPanel(QObject):
         self._rows: dict[str, QWidget] = {}
         self.boxes = {"dose": self.dose, "moved": self.moved}
         for key, (label, quantity, _) in _START.items():
-            box = self.boxes.setdefault(key, QuantityEdit(quantity, getattr(keeping, key), units))
+            if key not in self.boxes:
+                self.boxes[key] = QuantityEdit(quantity, getattr(keeping, key), units)
+            box = self.boxes[key]
             box.setAccessibleName(label)
             box.committed.connect(lambda v, k=key, w=label: self._typed(k, w, v))
             box.failed.connect(self.said)
