@@ -7,7 +7,9 @@ Takes COUNT designs (1 000 unless said) by SEED, demos and first layouts with ra
 - warm equals cold: every situation solved from a neighbouring design's levels and from nothing, to a micrometre, and
   nowhere less water than none; how long the longest solve took;
 - remedies: every button that is offered clears its finding and brings no new Stop or Fix;
-- first layouts: every kind's, in a random tank, brings no Stop and no Fix.
+- first layouts: every kind's, in a random tank, brings no Stop and no Fix;
+- what is carried: fed with that for two years, followed in time, the tank that is named stands at its limit; with
+  plants no night has more oxygen, and no power cut lasts longer.
 
 Prints what failed, and a summary; exit 1 where anything did. Two at a time; about a second for each design.
 """
@@ -23,22 +25,31 @@ from concurrent.futures import ProcessPoolExecutor
 from pathlib import Path
 
 os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
+import numpy as np
+
 sys.path.insert(0, str(Path(__file__).resolve().parent.parent / "tests"))
 
-from designs import design, edited, tank
+from designs import DAY, design, edited, fed, tank
 from fuente.devices.site import Space
 from fuente.document.system import System, apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.findings.adding import added_well
 from fuente.findings.tried import all_tried, grave
+from fuente.life.inputs import AMMONIA, NITRITE, OXYGEN
+from fuente.network.transport import march
+from fuente.study.air_hours import air_hours
 from fuente.study.analysis import Analysis
 from fuente.study.filters import first_layouts
+from fuente.study.limits import Limits, tank_values
 from fuente.study.situation import Situation
 
 SAME, DROP, SLOW = 1e-6, -1e-6, 2.0  # m, m³, s
 EDITS = 3  # of each design, one after the other, each solved from the one before
 LAYOUTS_EVERY = 20  # designs for which one tank's first layouts are tried
+FED_EVERY = 4  # designs of which it is followed what they carry
+CARRIED = {"ammonia": AMMONIA, "nitrite": NITRITE, "oxygen": OXYGEN}
+YEARS, AT_LIMIT, LONGER = 2.0, 0.02, 0.1  # a; of the limit; h
 
 
 def _solved(analysis: Analysis, counts: Counter[str], bad: list[str], where: str) -> dict[str, object]:
@@ -140,6 +151,44 @@ def layouts(seed: int) -> tuple[Counter[str], list[str]]:
     return counts, bad
 
 
+def carried(seed: int) -> tuple[Counter[str], list[str]]:
+    """What a design carries and how long its oxygen lasts, with plants and without."""
+    counts: Counter[str] = Counter()
+    bad: list[str] = []
+    name, system = design(seed)
+    feeds, hours = [], []
+    for planted in (False, True):
+        try:
+            study = Analysis(fed(system, random.Random(seed), planted))
+            limits = Limits(study)
+            if not limits.known:
+                return Counter({"carries nothing": 1}), bad
+            most, lasts = limits.carries, air_hours(study)
+        except FuenteError:
+            return Counter({"not built": 1}), bad
+        factor, keeping = most.feed / limits.base.fed, study.system.keeping
+        times = np.linspace(0.0, YEARS * 365 * DAY, 9)
+        y = march(limits.living.fed(factor), limits.now, times).values[-1]
+        for what, limit, sign in (
+            ("ammonia", keeping.ammonia_limit, 1),
+            ("nitrite", keeping.nitrite_limit, 1),
+            ("oxygen", keeping.oxygen_limit, -1),
+        ):
+            tanks = tank_values(limits.base, y, CARRIED[what])
+            over = max(sign * (value / limit - 1.0) for value in tanks.values())
+            if over > AT_LIMIT or (what == most.what and abs(tanks[most.tank] / limit - 1.0) > AT_LIMIT):
+                bad.append(f"{seed} {name} carries {DAY * 1e3 * most.feed:.2f} g a day: {what} {over:+.3f}")
+        counts[f"carried, by {most.what}"] += 1
+        feeds.append(most)
+        hours.append(lasts.usual if lasts is not None and lasts.usual is not None else np.inf)
+    bare, green = feeds
+    if bare.what == green.what == "oxygen" and green.feed > bare.feed * (1 + AT_LIMIT):
+        bad.append(f"{seed} {name}: plants carry {green.feed / bare.feed:.3f} of the feed by night")
+    if hours[1] > hours[0] + LONGER:
+        bad.append(f"{seed} {name}: {hours[0]:.2f} h without plants, {hours[1]:.2f} h with them")
+    return counts, bad
+
+
 def one(seed: int) -> tuple[Counter[str], list[str]]:
     """All that is asked of a design."""
     counts, bad = warm_and_cold(seed)
@@ -149,6 +198,10 @@ def one(seed: int) -> tuple[Counter[str], list[str]]:
     bad += worse
     if seed % LAYOUTS_EVERY == 0:
         more, worse = layouts(seed)
+        counts += more
+        bad += worse
+    if seed % FED_EVERY == 0:
+        more, worse = carried(seed)
         counts += more
         bad += worse
     counts["slowest, ms"] = slowest

@@ -6,6 +6,7 @@ import random
 from collections.abc import Iterator
 
 from fuente.demo import DEMOS
+from fuente.devices.base import Change, Edit
 from fuente.devices.recipes.sump_system import FULL, Wishes, first_layout
 from fuente.devices.site import Space
 from fuente.devices.tank.spec import Tank
@@ -97,3 +98,15 @@ def design(seed: int) -> tuple[str, System]:
             return name, edited(system, rng, rng.choice([0, 1, 1, 2, 3]))
         except FuenteError:
             continue
+
+
+def fed(system: System, rng: random.Random, planted: bool) -> System:
+    """The same with some feed in every tank, and plants in it or none."""
+    changes: list[Change] = []
+    for home in system.tanks:
+        if home.feed <= 0:
+            room = home.length * home.width * home.height
+            changes.append(Change((*home.path, "feed"), rng.choice([0.3, 1.0, 3.0]) * room * 1e-2 / DAY))
+        changes.append(Change((*home.path, "planted"), rng.choice([0.2, 0.6, 1.0]) if planted else 0.0))
+        changes.append(Change((*home.path, "plants"), rng.choice(["stems", "floating", "mosses", "rosettes"])))
+    return apply(system, Edit("Feed and plant", tuple(changes)))

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import random
 from dataclasses import replace
 
 import numpy as np
 import pytest
 
+from designs import design, fed
 from devices_of import FILTERS
 from fuente.demo.cascade import cascade
 from fuente.demo.lantern import lantern
@@ -31,9 +33,11 @@ from fuente.life.inputs import (
 from fuente.life.load import ALKALINITY_OF_NITROGEN, NITROGEN_OF_PROTEIN
 from fuente.life.nitrifiers import GROWTH
 from fuente.life.renewal import NITRATE_ION, batch_share, drip_renews, drip_share
+from fuente.network.transport import march
+from fuente.study.analysis import Analysis
 from fuente.study.filters import add_filter
 from fuente.study.known import analysed
-from fuente.study.limits import Limits, said
+from fuente.study.limits import Limits, said, tank_values
 from fuente.study.living import LivingWater
 from fuente.study.nitrate import MARSH, peak, renewal
 from fuente.study.sites import new_site
@@ -259,6 +263,24 @@ def replace_ph(living):
     from fuente.life.reactor import Living
 
     return Living(living.water, living.cells, living.areas, replace(living.inputs, kept_ph=True))
+
+
+@pytest.mark.parametrize("seed", [0, 5, 15, 24])
+def test_a_design_that_nobody_tuned_stands_at_its_limit_after_years(seed):
+    """Followed in time, fed with what it is said to carry; the last is a tank in which nothing lives."""
+    limits = Limits(Analysis(fed(design(seed)[1], random.Random(seed), planted=False)))
+    if seed == 24:
+        assert not limits.known
+        return
+    most, keeping = limits.carries, limits.study.system.keeping
+    living = limits.living.fed(most.feed / limits.base.fed)
+    y = march(living, limits.now, [0.0, 730 * 86400.0]).values[-1]
+    stands = {
+        "nitrite": tank_values(limits.base, y, NITRITE)[most.tank] / keeping.nitrite_limit,
+        "oxygen": tank_values(limits.base, y, OXYGEN)[most.tank] / keeping.oxygen_limit,
+    }
+    assert most.what == ("nitrite" if seed == 5 else "oxygen")
+    assert stands[most.what] == pytest.approx(1.0, abs=0.01)
 
 
 @pytest.mark.parametrize("make", [lantern, nursery])
