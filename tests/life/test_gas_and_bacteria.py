@@ -4,6 +4,8 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
+from hypothesis import example, given
+from hypothesis import strategies as st
 
 from fuente.life.gas import bubble_transfer, fall_share, saturation, surface_transfer
 from fuente.life.load import areal_rate
@@ -98,3 +100,36 @@ def test_surfaces_and_bubbles():
 
 def test_a_film_that_is_not_fed_dies():
     assert grown(np.array([0.0, 0.01, 1.0]), GROWTH.grow_a, GROWTH.decay_a) == pytest.approx([0, 0, 1 - 0.04 / 0.55])
+
+
+SPANS = {
+    "ammonia": (0.05e-3, 60e-3),
+    "nitrite": (0.05e-3, 20e-3),
+    "oxygen": (0.7e-3, 9e-3),
+    "ph": (5.9, 8.8),
+    "temperature": (8.0, 32.0),
+}
+
+
+@given(st.lists(st.floats(0.0, 1.0), min_size=5, max_size=5), st.sampled_from([0.0, 30.0]))
+@example([0.95, 0.5, 0.9, 0.28, 0.6], 0.0)  # acid, and much ammonia
+@example([0.9, 0.5, 0.9, 0.95, 0.8], 0.0)  # poisoned by it
+def test_slopes_are_those_of_the_speeds(shares, salinity):
+    """By differences of each value, of both groups, 0.1 %."""
+    state = {k: low + s * (high - low) for s, (k, (low, high)) in zip(shares, SPANS.items(), strict=True)}
+    for group, food in enumerate(("ammonia", "nitrite")):
+        made = at(**state, salinity=salinity)[group]
+        named = {food: made.by_food, "oxygen": made.by_oxygen, "ph": made.by_ph, "temperature": made.by_temperature}
+        if group == 0:
+            named["ammonia"] = made.by_food + made.by_ammonia
+        else:
+            named["ammonia"] = made.by_ammonia
+        for what, slope in named.items():
+            step = 1e-6 * (SPANS[what][1] - SPANS[what][0])
+            if what == "ph" and min(abs(state["ph"] - 5.8), abs(state["ph"] - 6.8)) < 2 * step:
+                continue  # its factor bends there
+            up, down = (
+                at(**{**state, what: state[what] + way * step}, salinity=salinity)[group].value for way in (1, -1)
+            )
+            by_hand = (up - down) / (2 * step)
+            assert slope == pytest.approx(by_hand, rel=1e-3, abs=1e-9 * float(made.value[0]) / step), (what, group)

@@ -99,6 +99,7 @@ def _one_tank(window: Any, camera: Camera) -> None:
     window.set_document(_paid(reading_room()), None)
     workspace = window.workspace
     workspace.select("sump.foam")
+    workspace.remedies_now()
     camera.shoot("water-path")
     workspace.show("power_cut")
     tint = window.page("water").tint
@@ -202,6 +203,7 @@ def _gallery(window: Any, camera: Camera) -> None:
 def _themes(window: Any, camera: Camera) -> None:
     """Dark, and with larger text."""
     window.set_document(_paid(reading_room()), None)
+    window.workspace.remedies_now()
     window._retheme("dark", 1.0)
     window.workspace.select("sump.pump")
     camera.shoot("water-path-dark")

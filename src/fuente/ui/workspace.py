@@ -350,6 +350,12 @@ class Workspace(QObject):
             self.stop_job()
             self.session.checked(checked_aside(self.analysis.system, self.analysis, lambda _: True))
 
+    def remedies_now(self) -> None:
+        """The same for remedies, bands and the hours of a power cut."""
+        self.check_now()
+        self.stop_job()
+        self.session.remedied(remedies_aside(self.analysis.system, self.analysis, self.findings, lambda _: True))
+
     def _checked(self, result: Any) -> None:
         self._job = None
         self.session.checked(result)
