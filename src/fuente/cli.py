@@ -15,6 +15,7 @@ from fuente.cli_design import DESIGN_COMMANDS, analysis_of, record_of
 from fuente.cli_keep import calendar_command, due_command, instruments_command, log_command
 from fuente.cli_life import life_command
 from fuente.errors import EntryError, FuenteError
+from fuente.memory import collect_seldom
 from fuente.one_line import one_line
 
 
@@ -209,6 +210,7 @@ def schema() -> None:
 
 def main(arguments: Sequence[str] | None = None) -> int:
     """Run a command; the exit code."""
+    collect_seldom()
     try:
         result = cli.main(
             args=list(arguments) if arguments is not None else None, prog_name="fuente", standalone_mode=False

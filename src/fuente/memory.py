@@ -8,6 +8,11 @@ import sys
 _SELDOM = (100_000, 20, 50)  # objects made since the last search; searches of each age before the next age is searched
 
 
+def collect_seldom() -> None:
+    """A start makes many objects and drops few: it is not searched through again and again."""
+    gc.set_threshold(*_SELDOM)
+
+
 def calm_collector() -> None:
     """Collect seldom: what an edit makes and drops holds no cycles, and a collection in the middle of a drag is felt.
 
@@ -15,7 +20,7 @@ def calm_collector() -> None:
     """
     gc.collect()
     gc.freeze()
-    gc.set_threshold(*_SELDOM)
+    collect_seldom()
 
 
 def collect_by_hand() -> None:
@@ -25,7 +30,7 @@ def collect_by_hand() -> None:
     widgets with a new style. A closed window that is let go there is taken from under Qt's hands.
     """
     gc.disable()
-    gc.set_threshold(*_SELDOM)
+    collect_seldom()
 
 
 def collect_due() -> int:
