@@ -127,6 +127,21 @@ def test_what_it_worked_with_goes_when_it_is_over(owner, qtbot):
     assert [ref() for ref in gone] == [None, None]
 
 
+def test_what_is_on_its_way_is_neither_lost_nor_told_to_the_dead(owner, qtbot):
+    """Jobs are swept when another begins: one whose end still waits for the interface thread is not over yet."""
+    heard = []
+    Job(lambda tell: 1, owner).hear(heard.append, heard.append).start()
+    assert QThreadPool.globalInstance().waitForDone(5000)  # its end waits for this thread
+    Job(lambda tell: 2, owner).start()
+    qtbot.waitUntil(lambda: heard == [1], timeout=5000)
+    Job(lambda tell: 3, owner).hear(heard.append, heard.append).start()
+    assert QThreadPool.globalInstance().waitForDone(5000)
+    Job(lambda tell: 4, QObject(owner)).start()
+    delete(owner)
+    qtbot.wait(50)
+    assert heard == [1]
+
+
 def test_one_that_was_stopped_goes_as_well(owner, qtbot):
     worked = Held()
     gone, go = weakref.ref(worked), threading.Event()

@@ -31,6 +31,7 @@ class Job:
     def __init__(self, work: Callable[[Callable[[float], bool]], Any], owner: QObject):
         self.signals = _Signals()
         self.stopped = self.over = False
+        self._on_its_way = False  # what it ends with waits for the interface thread
         self._work: Callable[[Callable[[float], bool]], Any] | None = work
         self._heard: list[tuple[str, Callable[[Any], None]]] = []
         mine = weakref.ref(self)
@@ -61,6 +62,7 @@ class Job:
                 if job is None:
                     return
                 if last:
+                    job._on_its_way = False
                     job.let_go()
                 if not job.stopped:
                     act(value)
@@ -92,7 +94,7 @@ class Job:
 
     def start(self) -> None:
         """Hand it to the pool. As a function: a runnable of one's own would be kept by Qt for good."""
-        for job in [job for job in _KEPT if job.over]:
+        for job in [job for job in _KEPT if job.over and (job.stopped or not job._on_its_way)]:
             job.let_go()
             _KEPT.discard(job)
         _KEPT.add(self)
@@ -120,9 +122,13 @@ class Job:
         except Halted:
             return
         except FuenteError as error:
-            self._say("failed", str(error))
+            self._end("failed", str(error))
             return
-        self._say("done", result)
+        self._end("done", result)
+
+    def _end(self, what: str, value: Any) -> None:
+        self._on_its_way = bool(self._heard)
+        self._say(what, value)
 
     def _say(self, what: str, value: Any) -> None:
         if self.stopped:
