@@ -15,7 +15,7 @@ from PySide6.QtWidgets import QFileDialog, QLabel, QMessageBox
 from ui_hands import type_into
 
 from devices_of import returns, sumps
-from fuente.devices.base import Rank
+from fuente.devices.base import Change, Edit, Rank
 from fuente.document.files import load, save
 from fuente.document.journal import Journal
 from fuente.document.system import apply, set_value
@@ -358,3 +358,57 @@ def test_every_page_fits_its_window(window, qapp, key, text, room):
         assert window.size().toTuple() == room
     finally:
         window._retheme("light", 1.0)
+
+
+def rack_of_two(system):
+    from fuente.devices.recipes.racks import Rack, add_rack
+
+    return apply(system, add_rack(system.by_id, Rack(rows=1, columns=2), True))
+
+
+@pytest.mark.slow
+@pytest.mark.parametrize("grows", [True, False])
+def test_pages_built_anew_take_a_design_that_became_another(window, demo, grows):
+    """Looked at, built anew by the theme, and looked at again after the one tank has given place to a rack, or the rack
+    to the tank: nothing of what is gone is said any more.
+    """
+    first, second = (demo, rack_of_two(demo)) if grows else (rack_of_two(demo), demo)
+    window.set_document(first, None)
+    workspace, last = window.workspace, first.tanks[-1].id
+    for key in STAGES:
+        window.show_stage(key)
+    if grows:
+        window.page("brief").propose_now()
+    else:
+        window.page("brief").form.show_tank(1)
+    wet, media = window.page("wet"), window.page("media")
+    wet.run_now()
+    wet.trials.run_now()
+    assert wet.trials.results
+    media.view("load")
+    media._turn(1)
+    media.whose.show_value(last)
+    media.view("life")
+    media.life.tank.show_value(last)
+    media.life.work_now()
+    media.life.turn("dose")
+    window.page("keep").work_now()
+    window.page("build").show_view("parts")
+    window.show_stage("water")
+    window.switch_theme()
+    workspace.edit(Edit("Another", (Change(("devices",), second.devices),)))
+    there = {t.id for t in workspace.system.tanks}
+    assert last not in there
+    for key in STAGES:
+        window.show_stage(key)
+        assert window.stage == key
+    assert not window.page("wet").trials.results
+    assert window.page("media").life.tank.value() in there
+    assert window.page("media").whose.value() in {"", *there}
+    assert window.page("brief").form.tank < len(there)
+    window.page("wet").run_now()
+    window.page("media").life.work_now()
+    window.page("keep").work_now()
+    window.switch_theme()
+    for key in STAGES:
+        window.show_stage(key)

@@ -123,7 +123,7 @@ class BriefPage(StagePage):
         """The same proposals and wishes."""
         if not kept:
             return
-        if kept["tank"]:
+        if 0 < kept["tank"] < len(self.workspace.system.tanks):
             self.form.show_tank(kept["tank"])
         self.form.show_wishes(kept["wishes"])
         if kept["layouts"] is not None:

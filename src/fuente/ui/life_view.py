@@ -390,7 +390,8 @@ class LifeView(QWidget):
     def resume(self, kept: dict[str, Any]) -> None:
         """The same again."""
         if kept:
-            self.tank.show_value(kept["tank"])
+            if kept["tank"] in {t.id for t in self.workspace.system.tanks}:
+                self.tank.show_value(kept["tank"])
             self.chart.pinned = kept["pinned"]
             self.pin.setText("Let the pinned go" if self.chart.pinned is not None else "Pin this variant")
             self.turn(kept["chart"])

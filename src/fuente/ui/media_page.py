@@ -207,7 +207,8 @@ class MediaPage(StagePage):
         """The same comparison."""
         if kept:
             self._turn(kept["what"])
-            self.whose.show_value(kept["whose"])
+            if kept["whose"] in {t.id for t in self.workspace.system.tanks}:
+                self.whose.show_value(kept["whose"])
             self._lifted(kept["lift"])
             self.life.resume(kept["life"])
             self.view(kept["view"])

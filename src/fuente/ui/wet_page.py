@@ -221,6 +221,7 @@ class WetPage(StagePage):
             "until": self.until,
             "time": self.time,
             "speed": self.speed.currentIndex(),
+            "of": self.workspace.system,
             "tested": self._tested if self._job is None else None,
             "run": (self._analysis, self.test),
             "trials": self.trials.results,
@@ -228,12 +229,16 @@ class WetPage(StagePage):
         }
 
     def resume(self, kept: dict[str, Any]) -> None:
-        """The same run, faults, moment and trials."""
+        """The same run, faults, moment and trials; of a design that has changed meanwhile only the faults."""
         if not kept:
             return
-        self.until, self.time, self._tested = kept["until"], kept["time"], kept["tested"]
+        self.until = kept["until"]
         self.length.show_value(self.until)
         self.speed.setCurrentIndex(kept["speed"])
+        if _unlabelled(kept["of"]) != _unlabelled(self.workspace.system):
+            self.show_faults(kept["faults"])  # it runs when it is seen
+            return
+        self.time, self._tested = kept["time"], kept["tested"]
         self._analysis, self.test = kept["run"]
         self.show_faults(kept["faults"])
         self.trials.results = kept["trials"]
