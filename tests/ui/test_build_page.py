@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import datetime
+import sys
 import threading
 
 import pypdf
@@ -10,6 +11,7 @@ import pytest
 from PySide6.QtCore import Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QFileDialog, QLabel
+from shiboken6 import delete
 
 from fuente.demo import DEMOS
 from fuente.demo.lantern import lantern
@@ -378,3 +380,15 @@ def test_a_page_that_is_not_looked_at_is_not_computed(page, window):
     window.show_stage("build")
     page.list.choose("sump.long")
     assert ("Width", "421 mm") in page.told.said.rows
+
+
+def test_a_workshop_that_is_shut_hears_no_refusal_any_more(window, qtbot, monkeypatch):
+    raised = []
+    monkeypatch.setattr(sys, "excepthook", lambda kind, fault, trace: raised.append(fault))
+    page = window.page("build")
+    dialog = ShopDialog(window.workspace, page)
+    window.workspace.session.edit(set_value("Warmest room", ("space", "air"), 900.0))
+    assert "Air" in dialog.error.text() or "must be" in dialog.error.text()
+    delete(dialog)
+    assert not window.workspace.edit(set_value("Warmest room", ("space", "air"), 900.0))
+    assert raised == []

@@ -4,14 +4,15 @@ import numpy as np
 import pytest
 from PySide6.QtCore import QPointF, Qt
 from PySide6.QtTest import QTest
-from PySide6.QtWidgets import QLabel
+from PySide6.QtWidgets import QLabel, QLineEdit
 from ui_hands import point, type_into
 
 from amounts import LPH
 from devices_of import manifolds, top_ups
 from fuente.demo.back_room import back_room
 from fuente.demo.cascade import cascade
-from fuente.document.system import set_value
+from fuente.devices.base import Change, Edit
+from fuente.document.system import apply, set_value
 from fuente.study import known
 from fuente.study.situation import Situation
 
@@ -219,3 +220,16 @@ def test_the_cascade_adds_and_drops_by_its_menus(window, qtbot):
     work.select("return")
     work.edit(dict(work.station().commands())["Add a top-up"])
     assert len(top_ups(work.system)) == 1
+
+
+def test_the_brief_follows_a_tank_that_gave_place_to_another(window, demo):
+    """One tank before and after, under another name: the form is that of the new one."""
+    window.show_stage("brief")
+    form = window.page("brief").form
+    bare = apply(demo, Edit("Bare", (Change(("devices",), demo.tanks[:1]),)))
+    other = demo.tanks[0].model_copy(update={"id": "other", "name": "Other", "length": 0.9})
+    window.workspace.edit(Edit("Bare", (Change(("devices",), bare.devices),)))
+    window.workspace.edit(Edit("Another", (Change(("devices",), (other,)),)))
+    assert form.tank == 0
+    assert window.workspace.system.tanks[0].id == "other"
+    assert any(f.text().startswith("900 × 600") for f in form.findChildren(QLineEdit))

@@ -1,7 +1,7 @@
 """The wet test driven by hand: break two things, scrub back, read the verdict, write down what was measured."""
 
 import pytest
-from PySide6.QtCore import Qt
+from PySide6.QtCore import QPoint, Qt
 from PySide6.QtTest import QTest
 from ui_hands import type_into
 
@@ -9,6 +9,7 @@ from devices_of import sumps
 from fuente.document.record import Entry
 from fuente.document.system import set_value
 from fuente.ui.fields import QuantityEdit
+from fuente.ui.section_view import SectionView
 from fuente.ui.wet_page import clock
 
 
@@ -212,3 +213,21 @@ def test_trials_tell_how_far_they_are_and_can_be_stopped(page, qtbot):
     assert page.trials.run_all.text() == "Run all trials"
     qtbot.wait(50)
     assert not page.trials.results
+
+
+def test_a_section_that_shows_nothing_yet_can_be_pressed_and_zoomed(window):
+    """The wet test's section is empty until its first run is there."""
+    view = SectionView(window)
+    view.resize(500, 400)
+    view.show()
+    picked = []
+    view.picked.connect(picked.append)
+    assert view.drawing().shapes == ()
+    assert view.drawing().bounds() == (0.0, 0.0, 0.0, 0.0)
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(200, 150))
+    QTest.mouseDClick(view, Qt.MouseButton.LeftButton, pos=QPoint(200, 150))
+    QTest.mouseMove(view, QPoint(220, 150))
+    view.zoom_by(2.0)
+    view.look_at("tank")
+    view.grab()
+    assert picked in ([], [""], ["", ""])

@@ -132,12 +132,12 @@ class Drawing:
         )
 
     def bounds(self) -> tuple[float, float, float, float]:
-        """Left, bottom, right, top in mm of everything but labels."""
+        """Left, bottom, right, top in mm of everything but labels; of nothing a point."""
         return self._bounds
 
     @cached_property
     def _bounds(self) -> tuple[float, float, float, float]:
-        points = list(_points(self.shapes))
+        points = list(_points(self.shapes)) or [(0.0, 0.0)]
         xs = [p[0] for p in points]
         ys = [p[1] for p in points]
         return min(xs), min(ys), max(xs), max(ys)

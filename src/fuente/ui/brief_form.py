@@ -55,7 +55,7 @@ class BriefForm(QScrollArea):
         self.workspace = workspace
         self.tank = 0  # position of the tank that the form shows
         self._fields: list[tuple[Any, Any]] = []  # widget, what makes it follow
-        self._count = len(workspace.system.tanks)
+        self._of = [t.id for t in workspace.system.tanks]
         self.setWidgetResizable(True)
         self.setFixedWidth(theme.px(436))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -63,7 +63,7 @@ class BriefForm(QScrollArea):
 
     def refresh(self) -> None:
         """Follow the workspace."""
-        if len(self.workspace.system.tanks) != self._count:
+        if [t.id for t in self.workspace.system.tanks] != self._of:
             self.show_tank(min(self.tank, len(self.workspace.system.tanks) - 1))
         for _, follow in self._fields:
             follow()
@@ -156,7 +156,7 @@ class BriefForm(QScrollArea):
     def show_tank(self, index: int) -> None:
         """Another tank in the form."""
         self.tank = index
-        self._count = len(self.workspace.system.tanks)
+        self._of = [t.id for t in self.workspace.system.tanks]
         self._fields = []
         wishes = self.wishes()
         old = self.takeWidget()

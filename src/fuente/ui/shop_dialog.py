@@ -59,7 +59,10 @@ class ShopDialog(QDialog):
         buttons = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
         buttons.rejected.connect(self.accept)
         column.addWidget(buttons)
-        workspace.refused.connect(self.error.setText)
+        workspace.refused.connect(self._say)  # not the label's own: what Qt also has stays connected to the dead
+
+    def _say(self, sentence: str) -> None:
+        self.error.setText(sentence)
 
     @property
     def shop(self) -> Shop:
