@@ -17,6 +17,7 @@ from fuente.document.system import apply
 from fuente.errors import FuenteError
 from fuente.findings import findings
 from fuente.shown.section import section
+from fuente.shown.stations import stations
 from fuente.study.analysis import Analysis
 from fuente.study.breaking import Fault
 from fuente.study.wet_test import run
@@ -196,3 +197,14 @@ def test_water_that_only_reaches_its_foot_seeps_by_its_share(demo):
     flow, _ = (law.soft.times(law.dirt) + law.hard).flow_and_slope(0.005)
     assert half == pytest.approx(0.5 * flow, rel=1e-9)
     assert law.flow(foot - 0.001, foot - 0.02)[0] == 0.0
+
+
+def test_which_pad_is_due_is_said_of_water_that_runs(solved):
+    """In a power cut none takes anything, and none is due before another."""
+    running = {s.id: s for s in stations(solved)}["sump.foam"]
+    assert next(r.value for r in running.readings if r.label == "Due first").startswith("pad ")
+    still = {s.id: s for s in stations(solved, solved.situation("power_cut"))}["sump.foam"]
+    takes = [r.value for r in still.readings if r.label.endswith("takes")]
+    assert len(takes) == 3
+    assert max(takes) < 1e-5
+    assert "Due first" not in {r.label for r in still.readings}

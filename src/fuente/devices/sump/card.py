@@ -177,6 +177,7 @@ def _station(
     )
 
 
+_STILL = 1e-5  # m of a step under which the water stands: none of the pads is then due before another
 ONE_WATER = 0.003  # m within which cells stand as one water after a power cut
 BELOW_CREST = 0.005  # m that a mark keeps under the last crest: above it every chamber rises with the pump's
 
@@ -278,6 +279,8 @@ def _steps(sump: Sump, site: Site, chamber: Chamber, solution: Solution) -> list
         for k, (pad, (step, _)) in enumerate(zip(chamber.pads, steps, strict=True))
     ]
     first = max(range(len(steps)), key=lambda k: steps[k][0] / steps[k][1])
+    if steps[first][0] < _STILL:
+        return found
     share = steps[first][0] / steps[first][1]
     found.append(
         Reading(
