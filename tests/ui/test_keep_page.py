@@ -6,12 +6,13 @@ import datetime
 
 import icalendar
 import pytest
-from PySide6.QtCore import QPoint, Qt
+from PySide6.QtCore import QEvent, QPoint, Qt
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 
 from fuente.demo.back_room import back_room
 from fuente.demo.reading_room import reading_room
+from fuente.ui.month import export_month
 from fuente.upkeep.log import Log, log_path
 
 
@@ -369,3 +370,21 @@ def test_a_chip_says_the_day_where_it_is_not_today(keep):
     assert before == f"{day.day} {day:%B}{f' {day:%Y}' if day.year != today.year else ''} · {now}"
     (ahead,) = chips(f"{today.year + 1}-01-31 no3 20")
     assert ahead == f"{now} · {today.year + 1}-01-31 lies ahead; kept as of now?"
+
+
+def test_paper_leaves_the_window_its_style(keep, tmp_path):
+    """Written from a window, a page takes no second: nothing is styled anew, whatever is open."""
+    told = []
+
+    class Heard(QLabel):
+        def changeEvent(self, event):
+            super().changeEvent(event)
+            told.append(event.type())
+
+    label = Heard("Level", keep)
+    label.show()
+    told.clear()
+    export_month("Room", keep.found.rows, datetime.date(2026, 11, 1), tmp_path / "month.pdf")
+    assert (tmp_path / "month.pdf").stat().st_size > 1000
+    assert QEvent.Type.StyleChange not in told
+    assert QEvent.Type.PaletteChange not in told

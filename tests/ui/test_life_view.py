@@ -6,13 +6,14 @@ import csv
 import datetime
 
 import pytest
-from PySide6.QtCore import QDate, Qt
+from PySide6.QtCore import QDate, Qt, QThreadPool
 from PySide6.QtGui import QImage
 from PySide6.QtTest import QTest
 from PySide6.QtWidgets import QLabel
 from ui_hands import type_into
 
 from fuente.demo.nursery import nursery
+from fuente.devices.base import Change, Edit
 from fuente.document.system import set_value
 from fuente.shown.carrying import carrying, two_digits
 from fuente.study.cleaned import cleaned
@@ -331,3 +332,20 @@ def test_places_are_pressed_to_be_cleaned_on_one_day(life, qtbot, demo):
     click(bars[0])
     click(bars[1])
     assert life.pace.text() == before
+
+
+def test_what_is_on_its_way_is_not_told_of_another_design(window, qtbot, demo):
+    """Many tanks are being worked out when they give place to one; their names would not be found."""
+    window.set_document(nursery(), None)
+    window.show_stage("media")
+    page = window.page("media")
+    page.view("life")
+    life, told = page.life, []
+    life.side.show_air = told.append
+    life.turn("dose")
+    life.work()
+    qtbot.waitUntil(lambda: life.chart.chart is not None, timeout=60_000)  # its hours of air are on their way now
+    window.workspace.edit(Edit("One tank", (Change(("devices",), demo.devices),)))
+    QThreadPool.globalInstance().waitForDone(60_000)
+    qtbot.wait(50)
+    assert told == []

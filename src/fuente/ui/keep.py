@@ -172,6 +172,7 @@ class KeepPage(StagePage):
     def refresh(self) -> None:
         """Follow the workspace."""
         if self._of is not self.workspace.system:
+            self._stop()  # what is on its way is of another design
             self._of = None
             if self.isVisible():
                 self.soon.start()

@@ -235,6 +235,7 @@ class LifeView(QWidget):
         self.keeping.refresh()
         self.side.title.setText(system.name)
         if self._of != system:
+            self._stop()  # what is on its way is of another design
             self._of = None
             if self.isVisible():
                 self._soon.start()

@@ -9,6 +9,7 @@ from typing import Literal
 
 from PySide6.QtCore import QMarginsF, QPointF, QRectF, QSizeF, Qt
 from PySide6.QtGui import QColor, QFont, QPageLayout, QPageSize, QPainter, QPdfWriter, QPen
+from PySide6.QtWidgets import QApplication
 
 from fuente.drawing.primitives import Drawing
 from fuente.errors import FuenteError
@@ -137,7 +138,8 @@ class Page:
 @contextmanager
 def paper(path: Path, title: str, size: Size = "A4", foot: str = ESTIMATE) -> Iterator[Page]:
     """A PDF to write on. Raises FuenteError when the file cannot be written."""
-    application()
+    if QApplication.instance() is None:  # from the shell; a window keeps the style that it has
+        application()
     try:
         with path.open("ab"):
             pass
