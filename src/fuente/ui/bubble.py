@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QPointF, QRectF, Qt
-from PySide6.QtGui import (
-    QPainter,
-)
+from PySide6.QtGui import QPainter
 
 from fuente.ui import theme
 
 
 def paint_bubble(painter: QPainter, at: QPointF, words: str, room: object) -> None:
+    """Words over a point in px, or under it where there is no room in ``room``, a QRect."""
     painter.setFont(theme.font(12, theme.BOLD))
     fm = painter.fontMetrics()
     width, height = fm.horizontalAdvance(words) + theme.px(18), fm.height() + theme.px(8)
