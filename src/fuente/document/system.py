@@ -135,9 +135,17 @@ class System(Spec):
     def model_copy(self, *, update: Mapping[str, Any] | None = None, deep: bool = False) -> System:
         """Without what was worked out of the old one."""
         made = super().model_copy(update=update, deep=deep)
-        for name in ("by_id", "tanks", "filters", "catalogue"):
-            made.__dict__.pop(name, None)
+        for name in made.__dict__.keys() - type(self).model_fields.keys():
+            del made.__dict__[name]
         return made
+
+    def __hash__(self) -> int:
+        return self.hashed
+
+    @cached_property
+    def hashed(self) -> int:
+        """Of all fields: what is known of a design is looked up by it several times for each edit."""
+        return hash(tuple(getattr(self, name) for name in type(self).model_fields))
 
     @cached_property
     def by_id(self) -> dict[str, Device]:
