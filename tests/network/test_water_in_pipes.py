@@ -221,6 +221,20 @@ def test_a_small_flow_fills_no_pipe():
     assert fall_filled(0.06, 0.5, narrow, 0.1, 0.2)[0] == 1.0  # the pipe, not the mouth, is the limit
 
 
+@given(st.floats(0.01, 0.03), st.floats(0.5, 3.0), st.floats(0.1, 9.0))
+def test_what_is_known_of_an_open_fall_changes_nothing(over, times, length):
+    """The drop from which on a pipe is far from full is found once for each pipe: with it and without, the same."""
+    law = Standpipe(1.0, 0.1, Pipe(0.0326, length, 3.4, 1.5e-6, WATER), 0.02, 0.045)
+    level = 1.0 + over
+    under = level - times * law.pipe.head_loss(mouth_flow(0.02, 0.0326)[0])  # about where it runs full
+    low = max(under, 0.1)
+    plain = fall_filled(level - max(low, 1.0), level - low, law.pipe, 0.02, 0.045)
+    assert law.filled(level, under) == pytest.approx(plain[0], abs=1e-12)
+    held = law.pipe.area * max(length - (min(low, 1.0) - 0.1), 0.0)
+    assert law.held(level, under)[0] == pytest.approx(held * plain[0], abs=1e-12)
+    assert law.held(level, under)[1] == pytest.approx(held * (plain[1] + plain[2]), abs=1e-9)
+
+
 @pytest.mark.parametrize("fresh", [2e-4, 3e-4])
 def test_a_riser_that_fills_within_millimetres_is_followed(fresh):
     """A pump in a narrow well whose pipe holds more than the well does in the millimetres where it takes air and water:

@@ -193,16 +193,24 @@ def standpipe_flow(
     return flow, by_head, weight * full_slope
 
 
-_FULL_NEAR = 0.8  # of what a pipe carries full: from there on its mouth's water closes it
+FULL_NEAR = 0.8  # of what a pipe carries full: from there on its mouth's water closes it
 
 
 def fall_filled(
-    head: float, drop: float, pipe: Pipe, prime_from: float, prime_to: float, side: Pipe | None = None
+    head: float,
+    drop: float,
+    pipe: Pipe,
+    prime_from: float,
+    prime_to: float,
+    side: Pipe | None = None,
+    open_from: float = math.inf,
 ) -> tuple[float, float, float]:
     """Share of a falling pipe that its water fills, 0 to 1, and its derivatives by head and by drop.
 
     Arguments as for standpipe_flow. While it runs open the water is a film on its wall, r = (Q/(27.8·D^(8/3)))^(3/5) of
     the section (Wyly and Eaton 1961); it comes to be full where the drain runs full. ±20 % of an open drain's.
+    ``open_from`` is the drop in m from which on all that its mouth passes up to ``prime_from`` is under FULL_NEAR of
+    what the pipe carries full, where that is known.
 
     >>> fill, _, _ = fall_filled(0.02, 0.9, Pipe(0.0326, 1.2, 2.4), 0.02, 0.05)
     >>> 0.2 < fill < 0.35
@@ -211,14 +219,16 @@ def fall_filled(
     if head <= 0 or drop <= 0:
         return 0.0, 0.0, 0.0
     mouth, mouth_slope = mouth_flow(head, pipe.bore) if side is None else outfall(head, side)
+    film = (mouth / open_channel_capacity(pipe.bore, 1.0)) ** 0.6
+    film, by_film = (film, 0.6 * film / mouth * mouth_slope) if film < 1 else (1.0, 0.0)
+    if head <= prime_from and drop >= open_from:
+        return film, by_film, 0.0
     full, full_slope = pipe.flow_and_slope(drop)
     if mouth >= full or head >= prime_to:
         return 1.0, 0.0, 0.0
-    film = (mouth / open_channel_capacity(pipe.bore, 1.0)) ** 0.6
-    film, by_film = (film, 0.6 * film / mouth * mouth_slope) if film < 1 else (1.0, 0.0)
     ratio = mouth / full
-    near, near_slope = smooth_step((ratio - _FULL_NEAR) / (1 - _FULL_NEAR))
-    near_slope /= (1 - _FULL_NEAR) * full
+    near, near_slope = smooth_step((ratio - FULL_NEAR) / (1 - FULL_NEAR))
+    near_slope /= (1 - FULL_NEAR) * full
     primed, primed_slope = smooth_step((head - prime_from) / (prime_to - prime_from))
     primed_slope /= prime_to - prime_from
     air = (1 - film) * (1 - near) * (1 - primed)

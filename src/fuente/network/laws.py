@@ -8,6 +8,7 @@ from functools import cached_property
 from typing import NamedTuple
 
 from fuente.hydraulics.drains import (
+    FULL_NEAR,
     HELD,
     Outfall,
     critical_outfall,
@@ -284,18 +285,26 @@ class Standpipe(Piped):
         return s * q, s * (by_head + by_drop), s * by_b
 
     @cached_property
-    def _taken(self) -> float:
-        """Drop in m that its pipe wants for what its mouth passes just before it gulps."""
+    def _most(self) -> float:
+        """What its mouth passes just before it gulps, m³/s."""
         if self.prime_from <= 0:
             return 0.0
-        most = (
-            mouth_flow(self.prime_from, self.pipe.bore) if self.side is None else outfall(self.prime_from, self.side)
-        )[0]
-        return self.pipe.head_loss(most)
+        bore, side = self.pipe.bore, self.side
+        return (mouth_flow(self.prime_from, bore) if side is None else outfall(self.prime_from, side))[0]
+
+    @cached_property
+    def _taken(self) -> float:
+        """Drop in m that its pipe wants for that."""
+        return self.pipe.head_loss(self._most)
+
+    @cached_property
+    def _open_from(self) -> float:
+        """Drop in m from which on that is far from all that its pipe carries."""
+        return self.pipe.head_loss(self._most / FULL_NEAR)
 
     def _filled(self, a: float, b: float) -> tuple[float, float, float]:
         low, base = max(b, self.mouth), max(self.release, b)
-        return fall_filled(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side)
+        return fall_filled(a - low, a - base, self.pipe, self.prime_from, self.prime_to, self.side, self._open_from)
 
     def filled(self, a: float, b: float) -> float:
         """Share of its bore that what falls in it fills: 1 where it runs full, and no air comes with the water."""
