@@ -57,3 +57,21 @@ def test_to_forget_is_to_solve_again(demo):
     analysed(demo).situation("running")
     forget()
     assert analysed(demo).known("running") is None
+
+
+def test_what_was_asked_again_stays_and_what_was_not_goes(demo, monkeypatch):
+    monkeypatch.setattr(known, "MOST", 2 * len(Analysis(demo).network.cells))
+    one, two, three = (apply(demo, set_value("Raise crest", CREST, at)) for at in (0.271, 0.272, 0.273))
+    for system in (one, two, one, three):  # two are kept
+        analysed(system).situation("running")
+    assert [analysed(s).known("running") is None for s in (one, three, two)] == [False, False, True]
+
+
+def test_designs_that_are_equal_have_one_hash_and_a_copy_has_its_own(demo):
+    assert hash(demo) == hash(apply(demo, set_value("Raise crest", CREST, 0.27)))
+    assert hash(demo) == hash(type(demo).model_validate(demo.model_dump()))
+    demo.housed  # noqa: B018  what was worked out of the old one is none of the copy's
+    copied = demo.model_copy(update={"devices": demo.devices[:1], "place": "Hall"})
+    assert hash(copied) != hash(demo)
+    assert sum(len(own) for own in copied.housed.values()) == 1
+    assert hash(copied) == hash(type(copied).model_validate(copied.model_dump()))
