@@ -15,10 +15,11 @@ from ui_hands import type_into
 from fuente.demo.nursery import nursery
 from fuente.devices.base import Change, Edit
 from fuente.document.system import set_value
+from fuente.life.load import THETA
 from fuente.shown.carrying import carrying, two_digits
 from fuente.study.cleaned import cleaned
 from fuente.study.known import analysed
-from fuente.study.limits import Limits, said
+from fuente.study.limits import Limits, Pace, said
 from fuente.ui import life_view
 from fuente.ui.limit_bars import LimitBars
 from fuente.units import UnitSystem
@@ -54,6 +55,21 @@ def test_a_bar_for_each_place_and_what_it_carries(life, demo):
     assert any("of feed carried" in t for t in card)
     # Nitrate is over its limit, and says so by a mark as well as by colour.
     assert any(t.endswith("mg/L ◆") for t in card + texts(life))
+
+
+def test_how_long_a_bar_is_by_hand(qtbot, demo):
+    """Whole where a place would do all that much more by it: half more with half more surface, THETA³ with 3 °C more."""
+    place = Limits(analysed(demo)).paces[0].place
+    gains = {"surface": 0.25, "contact": 0.5, "oxygen": 3.0, "temperature": THETA**3 - 1, "ph": 0.0}
+    bars = LimitBars(Pace(place, 0.9, 1.0, 1.0, gains, "oxygen"), UnitSystem.METRIC)
+    qtbot.addWidget(bars)
+    whole = {"surface": 0.5, "contact": 0.5, "oxygen": 1.0, "temperature": 1.0, "ph": 0.0, "ammonia": 0.1}
+    assert bars.held_back() == pytest.approx(whole, abs=1e-3)
+    # What waits for ammonia is held back by the rest only as far as it is at work: at IDLE of what it could, whole.
+    waits = LimitBars(Pace(place, 0.4, 1.0, 1.0, gains, "ammonia"), UnitSystem.METRIC)
+    qtbot.addWidget(waits)
+    part = {k: 0.5 * v for k, v in whole.items()} | {"ammonia": 0.6}
+    assert waits.held_back() == pytest.approx(part, abs=1e-3)
 
 
 def test_a_limit_is_typed_and_undone(life, window):

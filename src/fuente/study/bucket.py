@@ -71,7 +71,7 @@ def matured(
         if float(living.of(y, ALKALINITY)[0]) < SOFT and brings[ALKALINITY] > 1.5 * SOFT:
             y, mixes = living.changed(y, [0], 0.5), True
             changes.append(day * DAY)
-            ammonia, nitrite = ammonia / 2, nitrite / 2
+            ammonia, nitrite = float(living.of(y, AMMONIA)[0]), float(living.of(y, NITRITE)[0])
         if ammonia < AGAIN * dose and nitrite < MUCH * dose:
             doses.append((day * DAY, (dose - ammonia) * volume))
             y, whole, mixes = living.dosed(y, 0, AMMONIA, doses[-1][1]), day, True

@@ -51,7 +51,8 @@ MORE: Mapping[str, str] = {
     "temperature": "3 °C more",
     "ph": "half a pH more",
 }
-# By how much more a place would do at most with that much more of each: where nothing else holds it.
+# A whole bar: by how much more a place would do with that much more of each where nothing else holds it; of oxygen,
+# of which water that is short of it would take any amount, twice as much.
 FULL: Mapping[str, float] = {"surface": 0.5, "contact": 1.0, "oxygen": 1.0, "temperature": 0.225, "ph": 0.5}
 _WARMER, _HALF = 3.0, 0.5
 
