@@ -58,7 +58,7 @@ def test_a_bar_for_each_place_and_what_it_carries(life, demo):
 
 
 def test_how_long_a_bar_is_by_hand(qtbot, demo):
-    """Whole where a place would do all that much more by it: half more with half more surface, THETA³ with 3 °C more."""
+    """Whole where a place would do all that more by it: half more with half more surface, THETA³ with 3 °C more."""
     place = Limits(analysed(demo)).paces[0].place
     gains = {"surface": 0.25, "contact": 0.5, "oxygen": 3.0, "temperature": THETA**3 - 1, "ph": 0.0}
     bars = LimitBars(Pace(place, 0.9, 1.0, 1.0, gains, "oxygen"), UnitSystem.METRIC)
