@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from PySide6.QtWidgets import QWidget
+
 from fuente.shown.carrying import feed_words
 from fuente.study.amounts import Amount
 from fuente.ui import theme
@@ -17,8 +19,8 @@ _TIP = "By areal rates, from the coarsest to the finest medium that is sold; oxy
 class AmountsTable(Grid):
     """A line for each rule."""
 
-    def __init__(self) -> None:
-        super().__init__(COLUMNS, "Rules for how much media", range(1, 5))
+    def __init__(self, parent: QWidget | None = None):
+        super().__init__(COLUMNS, "Rules for how much media", range(1, 5), parent=parent)
         self.fits(theme.px(62))
 
     def fill(self, found: Sequence[Amount], units: UnitSystem) -> None:

@@ -23,7 +23,9 @@ class BillView(QWidget):
         self.setObjectName("ground")
         column = QVBoxLayout(self)
         column.setContentsMargins(theme.px(16), 0, theme.px(16), 0)
-        self.table = Grid(("What", "How much", "One costs", "Cost", "Price from"), "What is bought", right=(1, 2, 3))
+        self.table = Grid(
+            ("What", "How much", "One costs", "Cost", "Price from"), "What is bought", right=(1, 2, 3), parent=self
+        )
         self.table.fits(theme.px(40))
         self.table.types()
         self.table.rows.typed.connect(self._typed)

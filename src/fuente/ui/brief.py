@@ -49,19 +49,19 @@ class BriefPage(StagePage):
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
-        self.form = BriefForm(workspace)
+        self.form = BriefForm(workspace, self)
         left = QVBoxLayout()
         left.setContentsMargins(0, 0, 0, 0)
         left.setSpacing(0)
         left.addWidget(self.form, 1)
         left.addWidget(self._launch())
         row.addLayout(left)
-        line = QFrame()
+        line = QFrame(self)
         line.setObjectName("rule")
         line.setFixedWidth(1)
         line.setStyleSheet(f"background: {theme.current().rule}; max-height: 16777215px;")
         row.addWidget(line)
-        self.right = QScrollArea()
+        self.right = QScrollArea(self)
         self.right.setWidgetResizable(True)
         self.right.setObjectName("ground")
         self.right.setStyleSheet(f"QScrollArea#ground {{ background: {theme.current().ground}; }}")
@@ -73,7 +73,7 @@ class BriefPage(StagePage):
 
     def _launch(self) -> QWidget:
         """The button stays in sight under the form."""
-        holder = QWidget()
+        holder = QWidget(self)
         column = QVBoxLayout(holder)
         column.setContentsMargins(theme.px(16), theme.px(8), theme.px(16), theme.px(12))
         self.go = QPushButton("Lay it out for me")
@@ -166,7 +166,7 @@ class BriefPage(StagePage):
     def enter_rack(self) -> None:
         """The form for a rack, beside the brief."""
         self._proposed = False
-        form = RackForm(self.workspace)
+        form = RackForm(self.workspace, self.right.viewport())
         form.taken.connect(self.layout_taken)
         put_in(self.right, form)
         form.fields["rows"].setFocus()
@@ -181,7 +181,7 @@ class BriefPage(StagePage):
         self.form.say(in_units(sentence, self.workspace.units))
 
     def _show_empty(self) -> None:
-        page = QWidget()
+        page = QWidget(self.right.viewport())
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(40), theme.px(48), theme.px(40), theme.px(40))
         head = Label("Nothing laid out yet")
@@ -204,7 +204,7 @@ class BriefPage(StagePage):
 
     def _lay(self, found: list[Layout]) -> None:
         self.layouts, self._proposed = found, True
-        page = QWidget()
+        page = QWidget(self.right.viewport())
         page.setObjectName("ground")
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(20), theme.px(14), theme.px(20), theme.px(14))
@@ -213,7 +213,7 @@ class BriefPage(StagePage):
         head.setObjectName("section")
         column.addWidget(head)
         for layout in sorted(found, key=lambda each: len(each.unmet)):
-            card = ProposalCard(layout, self.workspace.units)
+            card = ProposalCard(layout, self.workspace.units, page)
             card.take.clicked.connect(lambda _=False, chosen=layout: self._take(chosen))
             column.addWidget(card)
         column.addStretch(1)

@@ -75,7 +75,7 @@ class BriefForm(QScrollArea):
         return Wishes(roles, max(0, round(self.heaters.value())), self.watts.value(), s.name, s.place, s.units)  # type: ignore[arg-type]
 
     def _form(self) -> QWidget:
-        page = QWidget()
+        page = QWidget(self.viewport())
         page.setObjectName("panel")
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))

@@ -60,9 +60,9 @@ class BuildPage(StagePage):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self._left())
-        row.addWidget(upright())
+        row.addWidget(upright(self))
         row.addWidget(self._middle(), 1)
-        row.addWidget(upright())
+        row.addWidget(upright(self))
         row.addWidget(self._right())
         self._clock = QTimer(self)
         self._clock.setInterval(MINUTE)
@@ -75,7 +75,7 @@ class BuildPage(StagePage):
 
     def _left(self) -> QWidget:
         """The list, and what the builder has."""
-        holder = QWidget()
+        holder = QWidget(self)
         holder.setFixedWidth(min(theme.px(LIST), MOST))
         column = QVBoxLayout(holder)
         column.setContentsMargins(theme.px(10), theme.px(12), theme.px(6), theme.px(10))
@@ -84,7 +84,7 @@ class BuildPage(StagePage):
         self.sub = plain("", "subheading")
         column.addWidget(self.head)
         column.addWidget(self.sub)
-        self.list = Grid(("What", "Size or state"), "What is built", right=(1,))
+        self.list = Grid(("What", "Size or state"), "What is built", (1,), parent=holder)
         self.list.hide_heads()
         self.list.fits(theme.px(30))
         self.list.setWordWrap(False)
@@ -98,7 +98,7 @@ class BuildPage(StagePage):
 
     def _middle(self) -> QWidget:
         """Views above, what is chosen, and the bench."""
-        holder = QWidget()
+        holder = QWidget(self)
         holder.setObjectName("ground")
         holder.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = QVBoxLayout(holder)
@@ -125,17 +125,17 @@ class BuildPage(StagePage):
         self.bench.clicked.connect(self.open_bench)
         bar.addWidget(self.bench)
         column.addLayout(bar)
-        self.stack = QStackedWidget()
-        self.drawn = DrawnView("What is cut, to scale")
-        self.step = StepView()
-        self.bill = BillView()
+        self.stack = QStackedWidget(holder)
+        self.drawn = DrawnView("What is cut, to scale", self.stack)
+        self.step = StepView(self.stack)
+        self.bill = BillView(self.stack)
         for widget in (self.drawn, self.step, self.bill):
             self.stack.addWidget(widget)
         column.addWidget(self.stack, 1)
-        self.search = SheetSearch(self.workspace)
+        self.search = SheetSearch(self.workspace, holder)
         self.search.found.connect(lambda: self.show_view(self.view))
         column.addWidget(self.search)
-        self.cards = BenchCards()
+        self.cards = BenchCards(holder)
         self.cards.asked.connect(self.show_step)
         column.addWidget(self.cards)
         self.step.ticked.connect(self.tick)
@@ -147,10 +147,10 @@ class BuildPage(StagePage):
 
     def _right(self) -> QWidget:
         """What is said, and the files."""
-        self.told = ToldPanel()
-        self.cheaper = CheaperPanel(self.workspace)
+        self.told = ToldPanel(self)
+        self.cheaper = CheaperPanel(self.workspace, self.told.area.widget())
         self.told.more.addWidget(self.cheaper)
-        self.files = FilesPanel(self.workspace)
+        self.files = FilesPanel(self.workspace, self.told.area.widget())
         self.told.more.addWidget(self.files)
         return self.told
 

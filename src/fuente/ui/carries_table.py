@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
+from PySide6.QtWidgets import QWidget
+
 from fuente.study.carries import Carried
 from fuente.ui import theme
 from fuente.ui.grid import Cell, Grid, Line
@@ -17,8 +19,8 @@ _FLOW = "its flow sets the pace"
 class CarriesTable(Grid):
     """A line for each filter, and for all that share a water."""
 
-    def __init__(self, workspace: Workspace):
-        super().__init__(COLUMNS, "What each filter carries", range(1, 5))
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(COLUMNS, "What each filter carries", range(1, 5), parent=parent)
         self.workspace = workspace
         self.fits(theme.px(62))
 

@@ -32,9 +32,9 @@ class FaultPanel(QWidget):
     changed = Signal()
     said = Signal(str)  # why something was not taken, or nothing
 
-    def __init__(self, moment: Callable[[], float], until: Callable[[], float]):
+    def __init__(self, moment: Callable[[], float], until: Callable[[], float], parent: QWidget | None = None):
         """``moment`` is the time in s that is shown, at which a new fault happens; ``until`` where the run ends."""
-        super().__init__()
+        super().__init__(parent)
         self._moment, self._until = moment, until
         self._units = UnitSystem.METRIC
         self.faults: list[Fault] = []

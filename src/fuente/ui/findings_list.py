@@ -46,8 +46,10 @@ class _Sentence(Label):
 class FindingRow(QFrame):
     """One finding: rank, sentence, action; the reason opens under it."""
 
-    def __init__(self, finding: Finding, units: UnitSystem, owner: FindingsList, narrow: bool):
-        super().__init__()
+    def __init__(
+        self, finding: Finding, units: UnitSystem, owner: FindingsList, narrow: bool, parent: QWidget | None = None
+    ):
+        super().__init__(parent)
         self.finding = finding
         grid = QGridLayout(self)
         grid.setContentsMargins(0, theme.px(3), 0, theme.px(3))
@@ -182,14 +184,14 @@ class FindingsList(QWidget):
                 row.follow(finding, units)
             return
         self._shape = shape
-        page = QWidget()
+        page = QWidget(self.area.viewport())
         page.setObjectName("panel")
         column = QVBoxLayout(page)
         column.setContentsMargins(0, 0, theme.px(6), 0)
         column.setSpacing(0)
         self.rows = []
         for finding in found:
-            row = FindingRow(finding, units, self, narrow)
+            row = FindingRow(finding, units, self, narrow, page)
             column.addWidget(row)
             self.rows.append(row)
             if finding.code + finding.owner == self._open:

@@ -154,8 +154,15 @@ class Grid(QTableView):
 
     chosen = Signal()
 
-    def __init__(self, headings: Sequence[str], name: str, right: Sequence[int] = (), sorts: int | None = None):
-        super().__init__()
+    def __init__(
+        self,
+        headings: Sequence[str],
+        name: str,
+        right: Sequence[int] = (),
+        sorts: int | None = None,
+        parent: QWidget | None = None,
+    ):
+        super().__init__(parent)
         self.rows = GridModel(headings, right, self)
         self._proxy: QSortFilterProxyModel | None = None
         if sorts is None:

@@ -67,7 +67,7 @@ class KeepingPanel(QObject):
         super().__init__(parent)
         self.workspace = workspace
         self.area: QScrollArea
-        self.area, column = panel(min(theme.px(WIDTH), MOST))
+        self.area, column = panel(min(theme.px(WIDTH), MOST), parent)
         self.tank = ChoiceBox((("", ""),), "")
         self.tank.setAccessibleName("Which tank is shown")
         self.tank.chosen.connect(lambda _: self.again.emit())

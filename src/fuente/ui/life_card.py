@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PySide6.QtCore import QObject
-from PySide6.QtWidgets import QScrollArea, QVBoxLayout
+from PySide6.QtWidgets import QScrollArea, QVBoxLayout, QWidget
 
 from fuente.shown.carrying import Carries, Row, concentration, two_digits
 from fuente.study.air_hours import STONE, AirHours, air_hours, battery
@@ -20,11 +20,11 @@ WIDTH, MOST = 286, 340  # px, and with large text
 class LifeCard(QObject):
     """``area`` is its widget."""
 
-    def __init__(self, workspace: Workspace):
-        super().__init__()
+    def __init__(self, workspace: Workspace, parent: QWidget):
+        super().__init__(parent)
         self.workspace = workspace
         self.area: QScrollArea
-        self.area, column = panel(min(theme.px(WIDTH), MOST))
+        self.area, column = panel(min(theme.px(WIDTH), MOST), parent)
         self.title = Label()
         self.title.setObjectName("heading")
         self.title.setWordWrap(True)

@@ -67,10 +67,10 @@ class LifeView(QWidget):
         self.keeping.said.connect(self._say)
         self.tank, self.water = self.keeping.tank, self.keeping.water
         row.addWidget(self.keeping.area)
-        row.addWidget(upright())
+        row.addWidget(upright(self))
         row.addWidget(self._middle(), 1)
-        row.addWidget(upright())
-        self.side = LifeCard(workspace)
+        row.addWidget(upright(self))
+        self.side = LifeCard(workspace, self)
         self.card, self.air = self.side.card, self.side.air
         row.addWidget(self.side.area)
         self._soon = QTimer(self)
@@ -83,7 +83,8 @@ class LifeView(QWidget):
     # -- what it is made of ---------------------------------------------------------------------------------------
 
     def _middle(self) -> QWidget:
-        ground, column = middle()
+        area = QScrollArea(self)  # in large text it is higher than a small window
+        ground, column = middle(area.viewport())
         top = QHBoxLayout()
         top.addWidget(section("What sets the pace of each place, along the water"), 1)
         self.to_load = QPushButton("Load and media")
@@ -97,7 +98,7 @@ class LifeView(QWidget):
         self.error.setWordWrap(True)
         self.error.hide()
         column.addWidget(self.error)
-        self.bars = QScrollArea()
+        self.bars = QScrollArea(ground)
         self.bars.setWidgetResizable(True)
         self.bars.setFrameShape(QFrame.Shape.NoFrame)
         self.bars.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -156,7 +157,7 @@ class LifeView(QWidget):
         self.dosing.setMaximumWidth(theme.px(180))
         self.dosing.hide()
         self._amount = 1e-3
-        self.chart = WaterChart()
+        self.chart = WaterChart(ground)
         self.chart.setMinimumHeight(theme.px(170))
         if theme.scale() < LARGE:  # it takes what is left over; in large text it scrolls
             self.chart.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Ignored)
@@ -173,7 +174,6 @@ class LifeView(QWidget):
         self.words.setObjectName("why")
         self.words.setWordWrap(True)
         column.addWidget(self.words)
-        area = QScrollArea()  # in large text it is higher than a small window
         area.setWidgetResizable(True)
         area.setFrameShape(QFrame.Shape.NoFrame)
         area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
@@ -348,7 +348,7 @@ class LifeView(QWidget):
     def _nothing(self, sentence: str) -> None:
         self.carries = None
         self.pace.setText(sentence)
-        put_in(self.bars, QWidget())
+        put_in(self.bars, QWidget(self.bars.viewport()))
         clear(self.water)
         self.side.show_nothing()
 
@@ -356,7 +356,7 @@ class LifeView(QWidget):
         self.carries = found
         units = self.workspace.units
         self.pace.setText(found.sentence)
-        inner = QWidget()
+        inner = QWidget(self.bars.viewport())
         inner.setObjectName("ground")
         line = QHBoxLayout(inner)
         line.setContentsMargins(0, 0, 0, 0)

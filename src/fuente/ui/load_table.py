@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from PySide6.QtCore import Signal
+from PySide6.QtWidgets import QWidget
 
 from fuente.devices.base import Change, Edit
 from fuente.devices.homes import HomeSpec
@@ -37,8 +38,8 @@ class LoadTable(Grid):
 
     said = Signal(str)  # why a number was not taken, or nothing
 
-    def __init__(self, workspace: Workspace):
-        super().__init__([c[0] for c in COLUMNS], "Load of each tank", range(1, len(COLUMNS)))
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__([c[0] for c in COLUMNS], "Load of each tank", range(1, len(COLUMNS)), parent=parent)
         self.workspace = workspace
         self.types()
         self.fits(theme.px(62))

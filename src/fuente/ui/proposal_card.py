@@ -8,6 +8,7 @@ from PySide6.QtWidgets import (
     QHBoxLayout,
     QPushButton,
     QVBoxLayout,
+    QWidget,
 )
 
 from fuente.devices.recipes.sump_system import described
@@ -26,8 +27,8 @@ from fuente.units import UnitSystem, shown
 class ProposalCard(QFrame):
     """One proposal, solved."""
 
-    def __init__(self, layout: Layout, units: UnitSystem):
-        super().__init__()
+    def __init__(self, layout: Layout, units: UnitSystem, parent: QWidget | None = None):
+        super().__init__(parent)
         self.setObjectName("tile")
         row = QHBoxLayout(self)
         row.setContentsMargins(theme.px(14), theme.px(10), theme.px(14), theme.px(10))

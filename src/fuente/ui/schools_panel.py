@@ -27,7 +27,7 @@ class SchoolsPanel(QScrollArea):
         self.setWidgetResizable(True)
         self.setFixedWidth(theme.px(320))
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-        page = QWidget()
+        page = QWidget(self.viewport())
         page.setObjectName("panel")
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(12), theme.px(16), theme.px(16))

@@ -13,15 +13,15 @@ from fuente.ui.fields import QuantityEdit
 from fuente.ui.label import Label
 
 
-def panel(width: int) -> tuple[QScrollArea, QVBoxLayout]:
+def panel(width: int, parent: QWidget | None = None) -> tuple[QScrollArea, QVBoxLayout]:
     """A side panel of a width in px, and the column to fill."""
-    area = QScrollArea()
+    area = QScrollArea(parent)
     area.setObjectName("panel")
     area.setWidgetResizable(True)
     area.setFixedWidth(width)
     area.setFrameShape(QFrame.Shape.NoFrame)
     area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-    page = QWidget()
+    page = QWidget(area.viewport())
     page.setObjectName("panel")
     column = QVBoxLayout(page)
     column.setContentsMargins(theme.px(14), theme.px(8), theme.px(14), theme.px(12))
@@ -30,9 +30,9 @@ def panel(width: int) -> tuple[QScrollArea, QVBoxLayout]:
     return area, column
 
 
-def middle() -> tuple[QWidget, QVBoxLayout]:
+def middle(parent: QWidget | None = None) -> tuple[QWidget, QVBoxLayout]:
     """The ground between the side panels, and the column to fill."""
-    ground = QWidget()
+    ground = QWidget(parent)
     ground.setObjectName("ground")
     ground.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
     column = QVBoxLayout(ground)
@@ -41,9 +41,9 @@ def middle() -> tuple[QWidget, QVBoxLayout]:
     return ground, column
 
 
-def upright() -> QFrame:
+def upright(parent: QWidget | None = None) -> QFrame:
     """A thin rule between columns."""
-    line = QFrame()
+    line = QFrame(parent)
     line.setFixedWidth(1)
     line.setStyleSheet(f"background: {theme.current().rule}; max-height: 16777215px;")
     return line
@@ -84,9 +84,9 @@ def value_of(row: Row) -> QLabel:
     return label
 
 
-def field_of(label: str, box: QWidget) -> QWidget:
+def field_of(label: str, box: QWidget, parent: QWidget | None = None) -> QWidget:
     """A label with what belongs to it at its right."""
-    made = QWidget()
+    made = QWidget(parent)
     line = QHBoxLayout(made)
     line.setContentsMargins(0, 0, 0, 0)
     line.setSpacing(theme.px(8))

@@ -10,6 +10,8 @@ from dataclasses import dataclass
 from importlib import import_module
 from typing import Any
 
+from PySide6.QtWidgets import QWidget
+
 from fuente.ui.workspace import Workspace
 
 
@@ -25,9 +27,9 @@ class Stage:
     gallery: bool = False
     layouts: bool = False
 
-    def made(self, workspace: Workspace) -> Any:
-        """The page of a design."""
-        return getattr(import_module(f"fuente.ui.{self.module}"), self.page)(workspace)
+    def made(self, workspace: Workspace, parent: QWidget) -> Any:
+        """The page of a design, within what it is shown in: a whole page that is moved there is styled once more."""
+        return getattr(import_module(f"fuente.ui.{self.module}"), self.page)(workspace, parent)
 
 
 _ALL = (

@@ -63,7 +63,7 @@ class StationCard(QScrollArea):
         """Show a station."""
         self._station, self._units = station, units
         if station is None:
-            put_in(self, QWidget())
+            put_in(self, QWidget(self.viewport()))
             self._key = ()
             return
         key = (
@@ -101,7 +101,7 @@ class StationCard(QScrollArea):
     # -- building -------------------------------------------------------------------------------------------------
 
     def _build(self, station: Station) -> None:
-        page = QWidget()
+        page = QWidget(self.viewport())
         page.setObjectName("panel")
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(16), theme.px(16), theme.px(16))
@@ -122,7 +122,7 @@ class StationCard(QScrollArea):
         tiles: QBoxLayout = QHBoxLayout() if theme.scale() < 1.3 else QVBoxLayout()  # side by side where both fit
         tiles.setSpacing(min(theme.px(12), 12))
         for _ in station.big:
-            tiles.addWidget(self._tile())
+            tiles.addWidget(self._tile(page))
         column.addLayout(tiles)
         self._error = Label()
         self._error.setObjectName("error")
@@ -178,8 +178,8 @@ class StationCard(QScrollArea):
         self.commands_button = button
         return button
 
-    def _tile(self) -> QFrame:
-        frame = QFrame()
+    def _tile(self, page: QWidget) -> QFrame:
+        frame = QFrame(page)
         frame.setObjectName("tile")
         box = QVBoxLayout(frame)
         side = min(theme.px(12), 12)
@@ -198,7 +198,7 @@ class StationCard(QScrollArea):
         fold = QPushButton()
         fold.setObjectName("fold")
         fold.setCursor(Qt.CursorShape.PointingHandCursor)
-        inner = QWidget()
+        inner = QWidget(column.parentWidget())
         groups = QVBoxLayout(inner)
         groups.setContentsMargins(0, 0, 0, 0)
         groups.setSpacing(theme.px(4))

@@ -83,7 +83,7 @@ class StepView(QScrollArea):
         super().__init__(parent)
         self.setWidgetResizable(True)
         self.setFrameShape(QScrollArea.Shape.NoFrame)
-        page = QWidget()
+        page = QWidget(self.viewport())
         page.setObjectName("ground")
         page.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         put_in(self, page)
@@ -122,7 +122,7 @@ class StepView(QScrollArea):
         self.written = plain("", "subheading")
         column.addWidget(self.written)
         column.addWidget(self.cautions)
-        self.drawn = DrawnView("What this step is about")
+        self.drawn = DrawnView("What this step is about", page)
         self.drawn.setMinimumHeight(theme.px(170))
         column.addWidget(self.drawn, 20)
         column.addStretch(1)  # takes what is left where nothing is drawn

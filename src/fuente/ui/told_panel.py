@@ -28,7 +28,7 @@ class ToldPanel(QWidget):
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
         self.area: QScrollArea
-        self.area, column = panel(min(theme.px(WIDTH), MOST))
+        self.area, column = panel(min(theme.px(WIDTH), MOST), self)
         whole = QVBoxLayout(self)
         whole.setContentsMargins(0, 0, 0, 0)
         whole.addWidget(self.area)

@@ -25,8 +25,8 @@ class TrialPanel(QWidget):
     said = Signal(str)  # why something was not taken or failed, or nothing
     progressed = Signal(float)  # share done
 
-    def __init__(self, workspace: Workspace):
-        super().__init__()
+    def __init__(self, workspace: Workspace, parent: QWidget | None = None):
+        super().__init__(parent)
         self.workspace = workspace
         self.results: list[TrialResult] = []
         self._job: Job | None = None

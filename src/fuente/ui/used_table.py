@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from PySide6.QtWidgets import QWidget
+
 from fuente.catalogue import consumables
 from fuente.life.compare import Used, used
 from fuente.ui import theme
@@ -20,8 +22,8 @@ def headings(units: UnitSystem) -> tuple[str, ...]:
 class UsedTable(Grid):
     """A line for each thing that is used up."""
 
-    def __init__(self, units: UnitSystem):
-        super().__init__(headings(units), "Foam, floss and chemical media side by side", range(2, 8), sorts=0)
+    def __init__(self, units: UnitSystem, parent: QWidget | None = None):
+        super().__init__(headings(units), "Foam, floss and chemical media side by side", range(2, 8), 0, parent)
         self.fits(theme.px(62))
 
     def fill(self, water: float, units: UnitSystem) -> None:

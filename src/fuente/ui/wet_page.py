@@ -78,7 +78,7 @@ class WetPage(StagePage):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self._left(), 1)
-        self.right = QScrollArea()
+        self.right = QScrollArea(self)
         self.right.setWidgetResizable(True)
         self.right.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.right.setWidget(self._right())
@@ -91,7 +91,7 @@ class WetPage(StagePage):
     # -- building -------------------------------------------------------------------------------------------------
 
     def _left(self) -> QWidget:
-        holder = QWidget()
+        holder = QWidget(self)
         holder.setObjectName("ground")
         holder.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = QVBoxLayout(holder)
@@ -101,7 +101,7 @@ class WetPage(StagePage):
         self.caption.setWordWrap(True)
         self.caption.setContentsMargins(theme.px(14), 0, theme.px(14), 0)
         column.addWidget(self.caption)
-        self.view = SectionView()
+        self.view = SectionView(holder)
         self.view.editable = False
         column.addWidget(self.view, 1)
         bar = QHBoxLayout()
@@ -130,13 +130,13 @@ class WetPage(StagePage):
         return holder
 
     def _right(self) -> QWidget:
-        page = QWidget()
+        page = QWidget(self.right.viewport())
         page.setObjectName("panel")
         column = QVBoxLayout(page)
         column.setContentsMargins(theme.px(16), theme.px(10), theme.px(16), theme.px(14))
         column.setSpacing(theme.px(6))
         column.addWidget(section_label("Break something, at the moment shown"))
-        self.breaks = FaultPanel(lambda: self.time, lambda: self.until)
+        self.breaks = FaultPanel(lambda: self.time, lambda: self.until, page)
         self.breaks.changed.connect(self.start)
         self.breaks.said.connect(self._say)
         self.breaks.arrange(self.workspace.analysis)
@@ -148,14 +148,14 @@ class WetPage(StagePage):
         column.addWidget(self.error)
         self.chart_head = section_label("")
         column.addWidget(self.chart_head)
-        self.chart = LevelsChart()
+        self.chart = LevelsChart(page)
         column.addWidget(self.chart)
         self.busy = QProgressBar()
         self.busy.setTextVisible(False)
         self.busy.setFixedHeight(theme.px(4))
         column.addWidget(self.busy)
         column.addLayout(self._numbers())
-        self.trials = TrialPanel(self.workspace)
+        self.trials = TrialPanel(self.workspace, page)
         self.trials.said.connect(self._say)
         self.trials.progressed.connect(lambda share: self.busy.setValue(round(100 * share)))
         column.addWidget(self.trials)

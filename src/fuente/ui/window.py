@@ -121,7 +121,7 @@ class MainWindow(DocumentWindow):
         assert self.workspace is not None
         if key not in self._pages:
             stage = STAGES[key]
-            made = stage.made(self.workspace)
+            made = stage.made(self.workspace, self.stack)
             if stage.gallery:
                 made.gallery_wanted.connect(self.open_gallery)
             if key == "water":
