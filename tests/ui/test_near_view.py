@@ -103,3 +103,25 @@ def test_the_plan_has_no_second_view_of_a_section(page, window):
     assert not page.both.near.editable
     page.switch_plan()
     assert page.both.near.editable
+
+
+def test_in_another_room_the_near_one_fills_it_unless_hands_have_moved_it(page, window, qtbot):
+    near, work = page.both.near, window.workspace
+    drums = next(s for s in work.stations if s.name == "Two drums")
+    work.select(drums.id)
+
+    def fills():
+        x0, y0, x1, y1 = near.box_of(drums.id)
+        per_mm = near.to_screen((1000.0, 0.0)).x() - near.to_screen((0.0, 0.0)).x()
+        return max((x1 - x0) * per_mm / 1000 / near.width(), (y1 - y0) * per_mm / 1000 / near.height())
+
+    assert fills() == pytest.approx(0.7, abs=0.01)
+    height = near.height()
+    window.resize(1280, 1000)
+    qtbot.waitUntil(lambda: near.height() > height + 40)
+    assert fills() == pytest.approx(0.7, abs=0.01)
+    near.zoom_by(1.3)
+    by_hand = near.looks_at
+    window.resize(1280, 860)
+    qtbot.waitUntil(lambda: near.height() < height + 140)
+    assert near.looks_at == by_hand

@@ -134,7 +134,7 @@ class FindingsList(QWidget):
         self.head = Label()
         self.head.setObjectName("section")
         column.addWidget(self.head)
-        self.area = QScrollArea()
+        self.area = QScrollArea(self)
         self.area.setWidgetResizable(True)
         self.area.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         column.addWidget(self.area, 1)

@@ -129,7 +129,7 @@ class Gallery(QDialog):
 
     def _fill(self) -> None:
         """A tile for every kind; pictures follow one by one, so that the window comes at once."""
-        holder = QWidget()
+        holder = QWidget(self.area.viewport())
         holder.setObjectName("ground")
         grid = QGridLayout(holder)
         grid.setContentsMargins(0, 0, 0, 0)
@@ -138,7 +138,7 @@ class Gallery(QDialog):
         for n, (kind, spec) in enumerate(first_layouts(self._without(), self.tank)):
             if self.old and kind.id == self.old.kind:
                 spec = FuenteError("This is what stands there now.")
-            tile = Tile(kind, spec, self.workspace.units)
+            tile = Tile(kind, spec, self.workspace.units, holder)
             tile.picked.connect(lambda t=tile: self._pick(t))
             tile.taken.connect(self._take)
             tile.walked.connect(lambda by, at=n: self._walk(at + by))

@@ -60,8 +60,10 @@ class Tile(QWidget):
     taken = Signal()
     walked = Signal(int)  # so many tiles on
 
-    def __init__(self, kind: FilterKind, spec: FilterSpec | FuenteError, units: UnitSystem):
-        super().__init__()
+    def __init__(
+        self, kind: FilterKind, spec: FilterSpec | FuenteError, units: UnitSystem, parent: QWidget | None = None
+    ):
+        super().__init__(parent)
         self.kind, self.spec, self.units = kind, spec, units
         self.drawing: Drawing | None = None
         self.failed = "" if isinstance(spec, FilterSpec) else str(spec)

@@ -60,10 +60,10 @@ class KeepPage(StagePage):
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
         row.addWidget(self._left())
-        row.addWidget(upright())
+        row.addWidget(upright(self))
         row.addWidget(self._middle(), 1)
-        row.addWidget(upright())
-        self.side = KeepSide()
+        row.addWidget(upright(self))
+        self.side = KeepSide(self)
         self.side.setFixedWidth(side_width(316))
         row.addWidget(self.side)
         self.side.put.connect(self.wear)
@@ -82,12 +82,12 @@ class KeepPage(StagePage):
     # -- what it is made of -------------------------------------------------------------------------------------------
 
     def _left(self) -> QWidget:
-        area, column = panel(side_width(268))
-        self.due = DueList()
+        left = QWidget(self)
+        area, column = panel(side_width(268), left)
+        self.due = DueList(area.widget())
         self.due.ticked.connect(self.tick)
         self.due.opened.connect(self.open_task)
         column.addWidget(self.due, 1)
-        left = QWidget()
         left.setObjectName("panel")
         left.setFixedWidth(area.width())
         whole = QVBoxLayout(left)
@@ -120,7 +120,7 @@ class KeepPage(StagePage):
                 self.workspace.edit(edit)
 
     def _middle(self) -> QWidget:
-        ground, column = middle()
+        ground, column = middle(self)
         self.trends = KeepTrends(self, column)
         self.trends.save_wanted.connect(self.files.save)
         self.trends.agree_wanted.connect(self.take_over)

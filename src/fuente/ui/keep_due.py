@@ -38,8 +38,8 @@ class DueRow(QWidget):
     ticked = Signal(object)
     opened = Signal(object)
 
-    def __init__(self, row: Due, today: datetime.date):
-        super().__init__()
+    def __init__(self, row: Due, today: datetime.date, parent: QWidget | None = None):
+        super().__init__(parent)
         self.row = row
         grid = QGridLayout(self)
         grid.setContentsMargins(0, theme.px(5), 0, theme.px(5))
@@ -134,11 +134,11 @@ class DueList(QWidget):
             self.column.addWidget(section(head))
             shown_rows = mine if self._all else mine[: FEW if key == "later" else MANY]
             for row in shown_rows:
-                made = DueRow(row, today)
+                made = DueRow(row, today, self)
                 made.ticked.connect(self.ticked)
                 made.opened.connect(self.opened)
                 self.column.addWidget(made)
-                rule = QFrame()
+                rule = QFrame(self)
                 rule.setObjectName("rule")
                 self.column.addWidget(rule)
                 self.rows.append(made)

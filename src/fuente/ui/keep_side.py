@@ -59,7 +59,7 @@ class KeepSide(QWidget):
 
     def __init__(self, parent: QWidget | None = None):
         super().__init__(parent)
-        self.area, column = panel(16)
+        self.area, column = panel(16, self)
         self.area.setMinimumWidth(0)
         self.area.setMaximumWidth(16777215)
         whole = QVBoxLayout(self)

@@ -35,7 +35,8 @@ class NearView(QWidget):
         self.near.seen = self.near.way_back = ""
         self.near.hide()
         self.rule.hide()
-        self._owner = ""
+        self._wanted = self._owner = ""  # station that is chosen, and that the near one was brought to
+        self._came: object = None  # where it was brought; hands may have moved it since
         self.setMinimumSize(self.view.minimumSize())
         for each in (self.view, self.near):
             each.setMinimumSize(0, 0)  # a share of what there is
@@ -48,12 +49,8 @@ class NearView(QWidget):
         """The near one shows what the other does; the station is come to again when it is another."""
         self.near.what = name
         self.near.show_same(self.view)
+        self._wanted = owner
         self.arrange()
-        if owner != self._owner and self.near.isVisibleTo(self):
-            self._owner = owner
-            box = self.near.box_of(owner)
-            if box is not None:
-                self.near.zoom_to(_at_least(box))
 
     def arrange(self) -> None:
         """Share the room out."""
@@ -67,7 +64,19 @@ class NearView(QWidget):
         top = round(needed) if both else high
         self.view.setGeometry(0, 0, wide, top)
         self.rule.setGeometry(theme.px(12), top, wide - 2 * theme.px(12), 1)
+        before = self.near.size()
         self.near.setGeometry(0, top + 1, wide, max(high - top - 1, 0))
+        grown = self.near.size() != before and self.near.looks_at == self._came
+        if both and self._wanted and (grown or self._owner != self._wanted):
+            self._come()
+
+    def _come(self) -> None:
+        """The near one to the station, as large as there is room now: the first size of all is none that is seen."""
+        self._owner = self._wanted
+        box = self.near.box_of(self._owner)
+        if box is not None:
+            self.near.zoom_to(_at_least(box))
+            self._came = self.near.looks_at
 
     def resizeEvent(self, event: QResizeEvent) -> None:
         """As much as there is now."""

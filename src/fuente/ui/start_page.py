@@ -61,7 +61,8 @@ class StartPage(QWidget):
         if self._area is not None:
             self._row.removeWidget(self._area)
             self._area.deleteLater()
-        self._page = QWidget()
+        area = QScrollArea(self)  # two rows of demos in large text are higher than a small screen
+        self._page = QWidget(area.viewport())
         column = QVBoxLayout(self._page)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(theme.px(12))
@@ -73,7 +74,6 @@ class StartPage(QWidget):
         column.addWidget(_section("Demos to walk through"))
         column.addLayout(self._demos())
         column.addStretch(1)
-        area = QScrollArea()  # two rows of demos in large text are higher than a small screen
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
         area.setWidget(self._page)
@@ -143,7 +143,7 @@ class StartPage(QWidget):
 
     def _picture(self, key: str) -> SectionView:
         """The demo in section; a click opens it."""
-        view = SectionView()
+        view = SectionView(self._page)
         view.editable, view.wordless = False, True
         view.setFocusPolicy(Qt.FocusPolicy.NoFocus)
         view.setMinimumWidth(theme.px(180))
@@ -179,7 +179,7 @@ class StartPage(QWidget):
             self._job.stopped, self._job = True, None
 
     def _entry(self, title: str, words: str, act) -> QWidget:  # type: ignore[no-untyped-def]
-        holder = QWidget()
+        holder = QWidget(self._page)
         box = QVBoxLayout(holder)
         box.setContentsMargins(0, theme.px(4), 0, theme.px(4))
         box.setSpacing(0)

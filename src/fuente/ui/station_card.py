@@ -50,6 +50,7 @@ class StationCard(QScrollArea):
         self.setAccessibleName("Station card")
         self._key: tuple[Any, ...] = ()
         self._unfolded = False
+        self._folded_away: Callable[[], None] | None = None  # makes the fields that are
         self._shut: set[str] = set()  # heads whose fields are folded away
         self._open_reading = -1
         self._fields: list[tuple[Choice, QWidget]] = []
@@ -107,6 +108,7 @@ class StationCard(QScrollArea):
         column.setContentsMargins(theme.px(16), theme.px(16), theme.px(16), theme.px(16))
         column.setSpacing(theme.px(6))
         self._fields, self._readings, self._tiles = [], [], []
+        self._folded_away = None
         heading = Label(station.name)
         heading.setObjectName("heading")
         heading.setWordWrap(True)
@@ -136,7 +138,7 @@ class StationCard(QScrollArea):
         row = 0
         for choice in station.choices:
             if not choice.fold:
-                row = self._row(grid, row, choice)
+                row = self._row(grid, row, choice, page)
         column.addLayout(grid)
         if any(c.fold for c in station.choices):
             self._folded(column, station)
@@ -204,18 +206,34 @@ class StationCard(QScrollArea):
         groups.setSpacing(theme.px(4))
         hidden = [c for c in station.choices if c.fold]
         heads = grouped(hidden) if len(hidden) > FEW else [("", hidden)]
-        for name, choices in heads:
-            self._group(groups, inner, name, choices)
+
+        def make() -> None:
+            for name, choices in heads:
+                self._group(groups, inner, name, choices)
 
         def turn(open_: bool) -> None:
             self._unfolded = open_
+            if open_:
+                self._make_folded()
             inner.setVisible(open_)
             fold.setText("Fewer" if open_ else f"{len(hidden)} more")
 
-        fold.clicked.connect(lambda: turn(not self._unfolded))
+        def pressed() -> None:
+            turn(not self._unfolded)
+            if self._station is not None:
+                self._follow(self._station)
+
+        fold.clicked.connect(pressed)
         column.addWidget(fold, 0, Qt.AlignmentFlag.AlignLeft)
         column.addWidget(inner)
+        self._folded_away = make
         turn(self._unfolded)
+
+    def _make_folded(self) -> None:
+        """The fields that are folded away, when they are first asked for: most looks at a card ask for none."""
+        make, self._folded_away = self._folded_away, None
+        if make is not None:
+            make()
 
     def _group(self, column: QVBoxLayout, inner: QWidget, name: str, choices: list[Choice]) -> None:
         """Fields under their head, which folds them away; as it was left on any card."""
@@ -227,7 +245,7 @@ class StationCard(QScrollArea):
         grid.setVerticalSpacing(theme.px(5))
         row = 0
         for choice in choices:
-            row = self._row(grid, row, choice)
+            row = self._row(grid, row, choice, holder)
         if name:
             head = QPushButton(inner)
             head.setObjectName("fold")
@@ -244,8 +262,8 @@ class StationCard(QScrollArea):
             turn(name not in self._shut)
         column.addWidget(holder)
 
-    def _row(self, grid: QGridLayout, row: int, choice: Choice) -> int:
-        label = Label(choice.label)
+    def _row(self, grid: QGridLayout, row: int, choice: Choice, within: QWidget) -> int:
+        label = Label(choice.label, within)
         label.setWordWrap(True)
         label.setMinimumWidth(theme.px(64))  # its own hint would be wider than its longest word
         label.setStyleSheet(f"color: {theme.current().muted};")
@@ -386,7 +404,12 @@ class StationCard(QScrollArea):
 
     def field(self, path: tuple[Any, ...]) -> QWidget | None:
         """The input of a path, for tests and for findings that point at it."""
-        return next((w for c, w in self._fields if c.path == path), None)
+        found = next((w for c, w in self._fields if c.path == path), None)
+        if found is None and self._folded_away is not None and self._station is not None:
+            self._make_folded()
+            self._follow(self._station)
+            return self.field(path)
+        return found
 
 
 def _rule() -> QFrame:

@@ -59,17 +59,17 @@ class ToldPanel(QWidget):
         self.sub.setVisible(bool(said.sub))
         clear(self._figures)
         for number, unit, what in said.figures:
-            self._figures.addWidget(_tile(number, unit, what))
+            self._figures.addWidget(_tile(number, unit, what, self.area.widget()))
         clear(self._rows)
         for name, value in said.rows:
-            self._rows.addWidget(_row(name, value))
+            self._rows.addWidget(_row(name, value, self.area.widget()))
         self.why.setText(said.why)
         self.why.setVisible(bool(said.why))
 
 
-def _tile(number: str, unit: str, what: str) -> QFrame:
+def _tile(number: str, unit: str, what: str, parent: QWidget | None) -> QFrame:
     """A figure in large type, with what it is under it."""
-    tile = QFrame()
+    tile = QFrame(parent)
     tile.setObjectName("tile")
     column = QVBoxLayout(tile)
     column.setContentsMargins(theme.px(10), theme.px(8), theme.px(10), theme.px(8))
@@ -87,8 +87,8 @@ def _tile(number: str, unit: str, what: str) -> QFrame:
     return tile
 
 
-def _row(name: str, value: str) -> QWidget:
-    made = QWidget()
+def _row(name: str, value: str, parent: QWidget | None) -> QWidget:
+    made = QWidget(parent)
     line = QHBoxLayout(made)
     line.setContentsMargins(0, 0, 0, 0)
     line.setSpacing(theme.px(8))

@@ -44,15 +44,10 @@ class WaterPath(StagePage):
     def __init__(self, workspace: Workspace, parent: QWidget | None = None):
         super().__init__(parent)
         self.workspace = workspace
-        self.list = StationList()
-        self.both = NearView()
-        self.view = self.both.view
-        self.strip = SituationStrip()
-        self.findings = FindingsList()
-        self.card = StationCard()
-        self.tint = WaterTint(workspace, self.view)
         self.planned = False  # the plan instead of the section
         left, middle = self._left(), self._middle()
+        self.card = StationCard(self)
+        self.tint = WaterTint(workspace, self.view)
         row = QHBoxLayout(self)
         row.setContentsMargins(0, 0, 0, 0)
         row.setSpacing(0)
@@ -70,7 +65,8 @@ class WaterPath(StagePage):
 
     def _left(self) -> QWidget:
         """The stations, and the way to more of them."""
-        left = QWidget()
+        left = QWidget(self)
+        self.list = StationList(left)
         left.setObjectName("panel")
         left.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         left.setFixedWidth(min(theme.px(248), 300))
@@ -93,13 +89,18 @@ class WaterPath(StagePage):
 
     def _middle(self) -> QWidget:
         """The drawing over its situations, and the findings under both."""
-        middle = QWidget()
+        middle = QWidget(self)
         middle.setObjectName("ground")
         middle.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         column = QVBoxLayout(middle)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
-        upper = QWidget()
+        split = QSplitter(Qt.Orientation.Vertical, middle)
+        upper = QWidget(split)
+        self.both = NearView(upper)
+        self.view = self.both.view
+        self.strip = SituationStrip(upper)
+        self.findings = FindingsList(split)
         upper_column = QVBoxLayout(upper)
         upper_column.setContentsMargins(0, 0, 0, 0)
         upper_column.setSpacing(0)
@@ -108,7 +109,6 @@ class WaterPath(StagePage):
         holder.setContentsMargins(theme.px(12), theme.px(4), theme.px(12), theme.px(8))
         holder.addWidget(self.strip)
         upper_column.addLayout(holder)
-        split = QSplitter(Qt.Orientation.Vertical)
         split.setHandleWidth(1)
         split.addWidget(upper)
         split.addWidget(self.findings)

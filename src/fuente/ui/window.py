@@ -66,7 +66,7 @@ class MainWindow(DocumentWindow):
         for page in self._pages.values():
             page.deleteLater()
         self._pages = {}
-        holder = QWidget()
+        holder = QWidget(self)
         column = QVBoxLayout(holder)
         column.setContentsMargins(0, 0, 0, 0)
         column.setSpacing(0)
@@ -77,9 +77,9 @@ class MainWindow(DocumentWindow):
         column.addWidget(self.bar)
         self.message = Message()
         column.addWidget(self.message)
-        self.stack = QStackedWidget()
+        self.stack = QStackedWidget(holder)
         column.addWidget(self.stack, 1)
-        self.start = StartPage()
+        self.start = StartPage(self.stack)
         self.start.new_wanted.connect(self.new)
         self.start.open_wanted.connect(self.choose_file)
         self.start.file_wanted.connect(self.open_file)

@@ -69,6 +69,11 @@ class ZoomedView(QWidget):
         self._centre = ((x0 + x1) / 2, (y0 + y1) / 2) if self.zoom > 1.0 else None
         self._moved()
 
+    @property
+    def looks_at(self) -> tuple[float, tuple[float, float] | None]:
+        """How near, and which point in mm is in the middle."""
+        return self.zoom, self._centre
+
     def fit(self) -> None:
         """All of it again."""
         self.zoom, self._centre = 1.0, None
