@@ -10,6 +10,7 @@ from PySide6.QtWidgets import QApplication, QLabel, QPushButton
 from ui_hands import drag, handle, point, type_into
 
 from devices_of import overflows, returns, sumps
+from fuente.devices.base import Change, Edit
 from fuente.document.system import set_value
 from fuente.drawing.primitives import Dimension
 from fuente.units import UnitSystem, shown
@@ -486,13 +487,25 @@ def test_a_field_whose_entry_builds_its_card_anew_outlives_it(path_page, qtbot):
     """Enter in a field, and the card comes with other rows: what was there goes when the key is over."""
     page, w = path_page, path_page.workspace
     w.select("return")
-    field = next(f for c, f in page.card._fields if c.quantity == "curve")
+    curve = next(c.path for s in w.stations if s.id == "return" for c in s.choices if c.quantity == "curve")
     for words in ("1000 L/h : 0.5 m; 3000 L/h : 0.1 m", "2500 L/h : 2.7 m; 5000 L/h : 0.2 m"):
-        field = next(f for c, f in page.card._fields if c.quantity == "curve")
+        field = page.card.field(curve)
         page.card._key = ()  # whatever else it shows, it is built anew
         type_into(field, words)
         QApplication.processEvents()
-    assert page.card._fields
+    assert page.card.field(curve) is not field
+
+
+def test_folded_fields_are_made_when_they_are_asked_for_and_say_what_is_now(path_page):
+    page, w = path_page, path_page.workspace
+    w.select("return")
+    away = next(c for s in w.stations if s.id == "return" for c in s.choices if c.fold and c.quantity == "length")
+    assert all(c.path != away.path for c, _ in page.card._fields)
+    w.edit(Edit("Longer", (Change(away.path, away.value + 0.123),)))  # the card stays, and its fields are not there yet
+    next(b for b in page.card.findChildren(QPushButton) if b.text().endswith(" more")).click()
+    field = next(f for c, f in page.card._fields if c.path == away.path)
+    assert field.isVisible()
+    assert field.text() == shown(away.value + 0.123, away.quantity, UnitSystem.METRIC)
 
 
 def test_further_fields_stand_under_heads_that_fold(path_page):
