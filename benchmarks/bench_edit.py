@@ -77,6 +77,64 @@ def test_edit_crest_in_the_window(benchmark, qtbot, qapp):
     window.close()
 
 
+def _window(qapp):
+    from fuente.ui import theme
+    from fuente.ui.app import load_pages
+    from fuente.ui.window import MainWindow
+
+    theme.load_fonts()
+    if not qapp.styleSheet():
+        theme.apply(qapp, "light", 1.0)
+    load_pages()  # as the application does soon after its first paint
+    window = MainWindow()
+    window.resize(1280, 800)
+    window.set_document(reading_room(), None)
+    window.show()
+    qapp.processEvents()
+    return window
+
+
+def _gone(window):
+    from PySide6.QtCore import QCoreApplication, QEvent
+
+    window.workspace = None  # no question at the end
+    window.close()
+    window.deleteLater()
+    QCoreApplication.sendPostedEvents(None, QEvent.Type.DeferredDelete)
+
+
+@pytest.mark.parametrize("page", ["brief", "media", "build", "wet", "keep"])
+def test_first_look_at_a_page(benchmark, qtbot, qapp, page):
+    """A page that was not shown yet is made, styled and painted. Wanted: 100 ms."""
+    windows = []
+
+    def before():
+        while windows:
+            _gone(windows.pop())
+        windows.append(_window(qapp))
+        return (windows[0],), {}
+
+    def look(window):
+        window.show_stage(page)
+        window.grab()
+
+    benchmark.pedantic(look, setup=before, rounds=5, warmup_rounds=1)
+    _gone(windows.pop())
+
+
+def test_another_station_is_chosen(benchmark, qtbot, qapp):
+    """The card is built for it, the drawing marks it. Wanted: 50 ms."""
+    window = _window(qapp)
+    stations = itertools.cycle(window.workspace.stations)
+
+    def choose():
+        window.workspace.select(next(stations).id)
+        window.grab()
+
+    benchmark.pedantic(choose, rounds=36, warmup_rounds=len(window.workspace.stations))
+    _gone(window)
+
+
 def test_demo_from_nothing(benchmark):
     """Every situation of the demo without a first guess."""
 
