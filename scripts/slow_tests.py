@@ -1,6 +1,6 @@
 """Writes tests/slow.txt: the tests that ./check --fast leaves out, by what they took.
 
-    python -m pytest -n 2 --durations=0 --durations-min=0.2 > out; python scripts/slow_tests.py out [more outs]
+    python -m pytest -n 2 --durations=0 --durations-min=0.1 > out; python scripts/slow_tests.py out [more outs]
 
 What the file lists already stays, so that a few new tests can be added alone; give --afresh to begin again.
 """
@@ -11,7 +11,7 @@ import re
 import sys
 from pathlib import Path
 
-LONG = 0.2  # s, on two cores of a small virtual machine
+LONG = 0.15  # s, on two cores of a small virtual machine
 FILE = Path(__file__).resolve().parent.parent / "tests" / "slow.txt"
 _LINE = re.compile(r"\s*([\d.]+)s (?:call|setup|teardown)\s+([^\s\[]+)")
 
