@@ -87,6 +87,19 @@ def test_what_a_proposal_carries_is_what_its_water_carries(demo):
     assert not greedy.enough
 
 
+@pytest.mark.parametrize(
+    ("wish", "says"),
+    [
+        ({"heaters": 1500, "heater_watts": 50.0}, "eaters must be at most 8"),
+        ({"heaters": 2, "heater_watts": 1e6}, "at most 3.000 W"),
+    ],
+)
+def test_more_heaters_than_a_chamber_takes_are_refused_in_words(demo, wish, says):
+    wishes = Wishes(("foam", "moving_bed", "trap"), **wish)
+    with pytest.raises(FuenteError, match=says):
+        proposals(demo.tanks[0], demo.space, wishes)
+
+
 def test_the_others_are_ranked_by_what_they_miss_and_carry(demo):
     found = proposals(demo.tanks[0], demo.space, Wishes(("socks", "foam", "moving_bed", "trap")))
     keys = [(len(m.unmet), not m.enough, -(m.carries or 0.0)) for m in found[1:]]

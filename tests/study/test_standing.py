@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from fuente.demo import DEMOS
@@ -19,6 +21,7 @@ from fuente.study.limits import Limits
 from fuente.study.standing import AFTER, standing
 from fuente.study.weeks import DAY, Start, weeks
 from fuente.units import UnitSystem
+from fuente.water.properties import oxygen_saturation
 
 METRIC = UnitSystem.METRIC
 
@@ -85,6 +88,15 @@ def test_the_scale_goes_to_the_builders_limit():
     assert warm.high - warm.low >= 2.0
     assert not warm.limited
     assert ammonia.words(METRIC) == ("0 mg/L", "0.5 mg/L")
+
+
+def test_the_scale_of_oxygen_holds_in_water_that_is_too_warm_or_too_salt_to_be_known():
+    study = analysed(reading_room())
+    found, keeping = standing(study), study.system.keeping
+    hot = replace(found, values={**found.values, "temperature": dict.fromkeys(found.values["temperature"], 55.0)})
+    assert scale_of("oxygen", hot, keeping, 45.0).low == pytest.approx(1e-3 * oxygen_saturation(40.0, 40.0, 0.0))
+    icy = replace(found, values={**found.values, "temperature": dict.fromkeys(found.values["temperature"], -1.0)})
+    assert scale_of("oxygen", icy, keeping, 0.0).low == pytest.approx(1e-3 * oxygen_saturation(0.0))
 
 
 def test_figures_in_both_units():

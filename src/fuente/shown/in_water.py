@@ -20,6 +20,7 @@ NAMES: Mapping[str, str] = {
     "oxygen": "Oxygen",
     "temperature": "Temperature",
 }
+_WARMEST, _SALTIEST = 40.0, 40.0  # °C and g/kg up to which it is known how much oxygen water takes
 _NARROW = 2.0  # °C that a scale of temperatures spans at least
 _SURE = {"temperature": "±1 °C; walls and cover count most", "oxygen": "±30 %; surfaces count most"}
 
@@ -58,8 +59,9 @@ def scale_of(what: str, standing: Standing, keeping: Keeping, salinity: float) -
         spare = max(_NARROW - (high - low), 0.0) / 2
         return Scale(what, low - spare, high + spare, False)
     if what == "oxygen":
-        warm = min(standing.values["temperature"].values())
-        full = 1e-3 * oxygen_saturation(warm, salinity, keeping.altitude)
+        # Its end is that of the nearest water for which it is known: a heater may be set to far more than 40 °C.
+        warm = min(max(min(standing.values["temperature"].values()), 0.0), _WARMEST)
+        full = 1e-3 * oxygen_saturation(warm, min(salinity, _SALTIEST), keeping.altitude)
         return Scale(what, full, keeping.oxygen_limit, True)
     limit: float = getattr(keeping, f"{what}_limit")
     return Scale(what, 0.0, limit, True)

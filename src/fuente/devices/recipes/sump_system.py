@@ -8,6 +8,8 @@ import math
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from pydantic import ValidationError
+
 from fuente.catalogue import PIPES, PipeSize, trade_sizes
 from fuente.devices.base import Change, FittingCount
 from fuente.devices.contract import Device
@@ -19,11 +21,12 @@ from fuente.devices.overflow.network import drain_pipe
 from fuente.devices.overflow.spec import Drain, DrainRole, Overflow
 from fuente.devices.pumping import PumpSpec, pump_for
 from fuente.devices.return_line.spec import OutletSpec, ReturnSpec
+from fuente.devices.sentences import first_sentence
 from fuente.devices.site import Space
 from fuente.devices.sump.chambers import WIDTHS, new_chamber
 from fuente.devices.sump.spec import ROLE_NAMES, Chamber, Role, Sump
 from fuente.devices.tank.spec import Tank
-from fuente.errors import FuenteError
+from fuente.errors import EntryError, FuenteError
 from fuente.hydraulics.drains import QUIET_SHARE, open_channel_capacity, standpipe_flow
 from fuente.hydraulics.weirs import weir_head
 from fuente.units import UnitSystem
@@ -47,8 +50,15 @@ class Wishes:
 
 def first_layout(tank: Tank, space: Space, wishes: Wishes) -> tuple[Device, ...]:
     """The layout by rule of thumb: the tank, an overflow, a sump and a return. Raises FuenteError where
-    nothing fits.
+    nothing fits, or a wish is more than a part can be.
     """
+    try:
+        return _first_layout(tank, space, wishes)
+    except ValidationError as error:
+        raise EntryError(first_sentence(error, Chamber)) from None
+
+
+def _first_layout(tank: Tank, space: Space, wishes: Wishes) -> tuple[Device, ...]:
     flow, crest = _flow(tank, space)
     sump = _sump(tank, space, wishes, flow)
     inch = wishes.units == UnitSystem.US
