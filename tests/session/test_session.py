@@ -98,6 +98,19 @@ def test_the_situation_that_is_looked_at_is_never_late(session):
     assert shown["sump.pump"] != pytest.approx(before["sump.pump"], abs=1e-5)
 
 
+def test_a_design_that_is_in_no_such_situation_runs(session):
+    """Cleaning is looked at, and the sump is taken out: nothing is left to be cleaned."""
+    session.show("cleaning")
+    assert session.situation.name == "cleaning"
+    gone = tuple(Change(("devices", d.id), None) for d in session.system.devices if d.id != session.system.tanks[0].id)
+    assert session.edit(Edit("Only the tank", gone))
+    assert "cleaning" not in session.analysis.names()
+    assert session.situation_name == "running"
+    assert session.situation.name in ("running", "rest")
+    session.undo()
+    assert session.situation.name == "running"
+
+
 def test_an_edit_is_late_with_nothing(session):
     session.preview(set_value("Raise crest", CREST, 0.29))
     session.edit(set_value("Raise crest", CREST, 0.295))

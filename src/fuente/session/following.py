@@ -121,6 +121,8 @@ class Following:
         rows: tuple[Station, ...] | None = None,
     ) -> None:
         self.analysis = analysis
+        if self.situation_name not in analysis.names():  # a design without its sump is in fewer of them
+            self.situation_name = "running"
         self._follow(later=later, rows=rows)
         if not quietly:
             self._listener.changed()
