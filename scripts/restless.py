@@ -214,6 +214,7 @@ class Hands:
 
 def main(seconds: float = 300.0, seed: int = 0) -> int:
     """Let them go."""
+    faulthandler.enable()  # where Qt itself goes down nothing else says so
     folder = Path(tempfile.mkdtemp())
     os.chdir(folder)
     hands = Hands(seconds, int(seed))
