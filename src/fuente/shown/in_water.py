@@ -11,7 +11,7 @@ from fuente.drawing.primitives import Drawing, Polygon
 from fuente.shown.carrying import concentration, held_nitrate
 from fuente.study.standing import Standing
 from fuente.units import UnitSystem, shown
-from fuente.water.properties import oxygen_saturation
+from fuente.water.properties import SALTIEST, WARMEST, oxygen_saturation
 
 NAMES: Mapping[str, str] = {
     "ammonia": "Ammonia (N)",
@@ -20,7 +20,6 @@ NAMES: Mapping[str, str] = {
     "oxygen": "Oxygen",
     "temperature": "Temperature",
 }
-_WARMEST, _SALTIEST = 40.0, 40.0  # °C and g/kg up to which it is known how much oxygen water takes
 _NARROW = 2.0  # °C that a scale of temperatures spans at least
 _SURE = {"temperature": "±1 °C; walls and cover count most", "oxygen": "±30 %; surfaces count most"}
 
@@ -60,8 +59,8 @@ def scale_of(what: str, standing: Standing, keeping: Keeping, salinity: float) -
         return Scale(what, low - spare, high + spare, False)
     if what == "oxygen":
         # Its end is that of the nearest water for which it is known: a heater may be set to far more than 40 °C.
-        warm = min(max(min(standing.values["temperature"].values()), 0.0), _WARMEST)
-        full = 1e-3 * oxygen_saturation(warm, min(salinity, _SALTIEST), keeping.altitude)
+        warm = min(max(min(standing.values["temperature"].values()), 0.0), WARMEST)
+        full = 1e-3 * oxygen_saturation(warm, min(salinity, SALTIEST), keeping.altitude)
         return Scale(what, full, keeping.oxygen_limit, True)
     limit: float = getattr(keeping, f"{what}_limit")
     return Scale(what, 0.0, limit, True)

@@ -98,6 +98,9 @@ def oxygen_logarithm(kelvin: Any, salinity: float) -> tuple[Any, Any]:
     return value, r * r * (slope - salinity * (10.754 - 2 * 2.1407e3 * r))
 
 
+WARMEST, SALTIEST = 40.0, 40.0  # °C and g/kg up to which it is known how much oxygen water takes
+
+
 def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float = 0.0) -> float:
     """Oxygen in mg/L in balance with air. Temperature °C (0–40), salinity g/kg (0–40), altitude m (0–4000).
 
@@ -108,7 +111,7 @@ def oxygen_saturation(temperature: float, salinity: float = 0.0, altitude: float
     >>> round(oxygen_saturation(20.0), 2)
     9.09
     """
-    if not 0 <= temperature <= 40 or not 0 <= salinity <= 40:
+    if not 0 <= temperature <= WARMEST or not 0 <= salinity <= SALTIEST:
         raise FuenteError("Oxygen saturation is known from 0 to 40 °C and 0 to 40 g/kg.")
     kelvin = temperature + 273.15
     log_c, _ = oxygen_logarithm(kelvin, salinity)
