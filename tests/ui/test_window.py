@@ -126,6 +126,17 @@ def test_brief_edits_lays_out_and_is_taken_as_one_edit(window, qtbot):
     assert next(c.role for c in sumps(window.workspace.system)[0].chambers) == "socks"
 
 
+def test_more_heaters_than_a_chamber_takes_are_refused_in_the_brief(window, qtbot):
+    window.show_stage("brief")
+    page = window.page("brief")
+    type_into(page.form.heaters, "1500")
+    page.go.click()
+    qtbot.waitUntil(lambda: page.form.error.isVisible(), timeout=30000)
+    assert page.form.error.text() == "Heaters must be at most 8."
+    assert page.layouts == []
+    assert page.go.text() == "Lay it out for me"
+
+
 def test_brief_says_which_wish_cannot_be(window):
     window.workspace.edit(set_value("x", ("space", "length"), 0.4))
     page = window.page("brief")
